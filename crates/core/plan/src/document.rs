@@ -1,12 +1,12 @@
 //! The parts of a plan, as the rest of Rigore uses them: read, resolved and in base units.
 
-use super::again::ReworkCause;
 use super::index::{
     ClearanceIx, FamilyIx, FastenerIx, GroupIx, JointIx, OperationIx, SiteIx, SlotIx, SpecIx, StageIx,
 };
-use super::open_figure::MissingFigure;
+use super::missing_figure::MissingFigure;
 use super::parts::{HardwareCounting, ItemSketch, PartSlot, TurningCheck};
-use super::running::{ClampedParts, RunningLoads};
+use super::rework::ReworkCause;
+use super::running_loads::{ClampedParts, RunningLoads};
 use super::sites::{Clearance, ClearanceRule, Site, SiteFamily};
 use crate::way::Way;
 use rigore_mechanics::fastener::Material;

@@ -7,7 +7,7 @@
 
 use super::document::{FastenerGroup, Joint, Plan};
 use super::index::{GroupIx, StageIx};
-use super::running::{RunningLoads, Temperatures, Washer};
+use super::running_loads::{RunningLoads, Temperatures, Washer};
 use rigore_mechanics::fastener::{Engagement, Material, StrippingThread};
 use rigore_mechanics::joint::{
     Fastening, Forecast, WarmLayer, WorkingLoad, alternating_limit_mpa, embedding_loss_kn,

@@ -7,32 +7,31 @@
 
 #![cfg_attr(test, allow(clippy::float_cmp, reason = "a figure that was typed is kept to the last digit"))]
 
-mod again;
 pub mod calc;
 mod check;
-mod differ;
+mod differences;
 mod document;
 pub mod edit;
 mod index;
 mod joint_sheet;
 pub mod library;
-mod open;
-mod open_figure;
+mod missing_figure;
+mod missing_specs;
 mod page;
+mod parallel_work;
 mod parts;
 pub mod procedure;
-mod rails;
+pub mod procedure_preview;
 mod read;
-mod running;
+mod rework;
+mod running_loads;
 pub mod shape;
 mod sites;
 mod target;
 pub mod toml_reader;
-pub mod trying;
 pub mod way;
 
-pub use again::{ReworkCause, ReworkTrigger};
-pub use differ::{Difference, differences, same_stage};
+pub use differences::{Difference, differences, same_stage};
 pub use document::{
     ChecklistItem, Drawing, DrawingShape, EarlierWays, EngineStand, FastenerGroup, FastenerSpec, Hole, Joint,
     JointShare, Operation, OperationKind, OperationWork, Plan, RemovedStage, Repeat, RepeatMember,
@@ -42,12 +41,13 @@ pub use index::{
     ClearanceIx, FamilyIx, FastenerIx, GroupIx, JointIx, OperationIx, SiteIx, SlotIx, SpecIx, StageIx,
 };
 pub use joint_sheet::{GroupSheet, MarginVerdict, SheetLine, SheetPart};
-pub use open::only_looked_up;
-pub use open_figure::MissingFigure;
+pub use missing_figure::MissingFigure;
+pub use missing_specs::only_looked_up;
 pub use page::{DraftReading, PlanPage};
+pub use parallel_work::{RailLink, RailRow};
 pub use parts::{Hardware, HardwareCounting, ItemSketch, PartSlot, RingGap, TurningCheck};
-pub use rails::{RailLink, RailRow};
-pub use running::{ClampedParts, FaceSettling, RodRunning, RunningLoads, Temperatures};
+pub use rework::{ReworkCause, ReworkTrigger};
+pub use running_loads::{ClampedParts, FaceSettling, RodRunning, RunningLoads, Temperatures};
 pub use sites::{
     ChamberSpec, Clearance, ClearanceRule, MeasuringPlace, PlannedValve, Site, SiteFamily, SiteForm,
     SizeSource, UseWindow,

@@ -1,8 +1,8 @@
 //! What an engine is made of besides its joints: parts, loose hardware, and sketches of how they
 //! lie.
 
-use super::again::ReworkCause;
 use super::index::OperationIx;
+use super::rework::ReworkCause;
 use serde::Serialize;
 
 /// A place for one part.

@@ -1,7 +1,7 @@
 //! What of an engine is measured, and the clearances that follow.
 
-use super::again::ReworkCause;
 use super::index::{FamilyIx, OperationIx, SlotIx};
+use super::rework::ReworkCause;
 use rigore_mechanics::clearance::{ShellGrade, Window};
 use rigore_mechanics::geometry::ValveGeometry;
 use rigore_mechanics::message::Message;

@@ -1,9 +1,9 @@
 //! Everything that work waited for, and every promise.
 
 use crate::events::{BlockerCommand, BlockerEnd, DueDate};
+use crate::state::entry_topic::EntryTopic;
 use crate::state::ledger::EntryLedger;
 use crate::state::series::EntrySeries;
-use crate::state::thing::EntryTopic;
 use rigore_plan::{OperationIx, Plan, SlotIx};
 
 /// Something that work waits for.

@@ -9,7 +9,7 @@ use crate::events::{
     RefusalKind, Role, SignCommand, SkipCommand, VoidCommand,
 };
 use crate::state::BuildState;
-use crate::state::thing::EntryTopic;
+use crate::state::entry_topic::EntryTopic;
 use crate::status::issue::Remedy;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;

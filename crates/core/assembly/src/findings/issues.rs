@@ -3,7 +3,7 @@
 use super::state::{Finding, FindingState};
 use crate::events::FindingDecision;
 use crate::state::BuildState;
-use crate::state::thing::FindingTopic;
+use crate::state::entry_topic::FindingTopic;
 use crate::status::issue::{Issue, Remedy};
 use rigore_plan::OperationIx;
 

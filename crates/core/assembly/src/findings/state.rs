@@ -3,8 +3,8 @@
 use crate::events::{
     FindingCommand, FindingDecision, FindingDecisionCommand, FindingReviewCommand, FindingSubject, Picture,
 };
+use crate::state::entry_topic::{EntryTopic, FindingTopic};
 use crate::state::ledger::EntryLedger;
-use crate::state::thing::{EntryTopic, FindingTopic};
 use rigore_plan::Plan;
 
 /// A finding.

@@ -3,7 +3,7 @@
 use super::state::{Finding, FindingEntry, FindingState};
 use crate::events::{FindingDecision, FindingSubject, Person, Picture};
 use crate::state::BuildState;
-use crate::state::thing::FindingTopic;
+use crate::state::entry_topic::FindingTopic;
 use crate::work::tighten::{TightJoint, tight_joints};
 use serde::Serialize;
 use time::OffsetDateTime;

@@ -1,4 +1,4 @@
 //! What makes earlier work be done again (C-40): a part was replaced, a fastener loosened, a joint taken apart.
 
-pub mod again;
+pub mod rework;
 pub mod unsettle;

@@ -6,7 +6,7 @@
 
 use crate::events::Fact;
 use crate::signatures::scope::SignatureScope;
-use crate::state::thing::EntryTopic;
+use crate::state::entry_topic::EntryTopic;
 use crate::work::tighten::state::JointRounds;
 use rigore_plan::{Plan, ReworkCause, ReworkTrigger, RoundPurpose, SlotIx};
 

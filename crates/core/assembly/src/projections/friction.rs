@@ -1,7 +1,7 @@
 //! The friction that bolts of an engine have shown, as the shop collects it (C-28).
 
 use crate::state::BuildState;
-use crate::state::thing::EntryTopic;
+use crate::state::entry_topic::EntryTopic;
 use rigore_mechanics::joint::{NutFactor, TorqueStretchPair};
 use rigore_plan::{FastenerIx, GroupIx, Joint, JointIx};
 use time::OffsetDateTime;

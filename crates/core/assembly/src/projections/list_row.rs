@@ -6,7 +6,7 @@ use crate::projections::friction::PlaceFriction;
 use crate::projections::outlook::{BuildOutlook, OutlookBasis};
 use crate::projections::part_life::PieceLifeUpdate;
 use crate::state::BuildState;
-use crate::state::thing::EntryTopic;
+use crate::state::entry_topic::EntryTopic;
 use crate::status::operations::{OperationBrief, OperationStatus};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;

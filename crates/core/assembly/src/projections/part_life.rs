@@ -8,8 +8,8 @@
 
 use crate::events::{PartCondition, PartRemarkKind};
 use crate::state::BuildState;
-use crate::state::thing::EntryTopic;
-use crate::work::tighten::fastened::RecordedLoosening;
+use crate::state::entry_topic::EntryTopic;
+use crate::work::tighten::fastener_history::RecordedLoosening;
 use rigore_mechanics::joint::NutFactor;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;

@@ -7,7 +7,7 @@
 //! one thing, and `BuildState::apply` lapses what rests on it, up to the signature under the whole engine. Lapsed
 //! signatures stay on the sheet.
 
-use crate::state::thing::{EntryTopic, FindingTopic};
+use crate::state::entry_topic::{EntryTopic, FindingTopic};
 use rigore_plan::{
     Clearance, JointIx, OperationIx, OperationWork, Plan, ReworkCause, SiteIx, SlotIx, TightenTask,
 };

@@ -3,8 +3,8 @@
 use super::BuildState;
 use super::plan_versions::{FoldError, PlanVersions};
 use crate::events::{Event, Fact, PlanRef};
-use crate::work::tighten::otherwise;
-use crate::work::tighten::remark::EarlierRemarks;
+use crate::work::tighten::entry_remark::EarlierRemarks;
+use crate::work::tighten::rejudged_stage;
 use rigore_plan::Plan;
 use std::sync::Arc;
 
@@ -27,7 +27,7 @@ impl BuildState {
         let earlier = match moved {
             Some(last) => {
                 let plans: &dyn Fn(&PlanRef) -> Option<Arc<Plan>> = &plans;
-                otherwise::remarks(&Self::fold(plans, events[..last].iter().copied())?)
+                rejudged_stage::remarks(&Self::fold(plans, events[..last].iter().copied())?)
             }
             None => EarlierRemarks::default(),
         };

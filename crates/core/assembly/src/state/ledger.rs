@@ -1,7 +1,7 @@
 //! Every entry with what became of it, by number.
 
 use crate::events::{EntryMark, EntryStamp, ReasonedStamp};
-use crate::state::thing::EntryTopic;
+use crate::state::entry_topic::EntryTopic;
 use rigore_plan::OperationIx;
 
 /// Entries that a record can hold. A larger number can only be a damaged one.

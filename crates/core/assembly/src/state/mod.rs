@@ -3,13 +3,13 @@
 
 mod approving;
 mod build;
+pub mod entry_topic;
 mod fold;
 mod invalidating;
 pub mod ledger;
 pub mod plan_versions;
 pub mod series;
 mod signing;
-pub mod thing;
 
 pub use build::{BuildState, StateChange};
 pub use plan_versions::FoldError;

@@ -6,7 +6,7 @@
 //! An engine may go on by another version of its plan (`versions.rs`). It is folded anew by it from its first
 //! entry. What was done stays judged as it was: a joint carries the ways that its stages had (`Joint::way_at`), and
 //! what was to be known about an entry is kept in its words. What would be judged otherwise is an issue for a lead
-//! (`otherwise.rs`); what has no place in the new version refuses the move (`moving.rs`).
+//! (`rejudged_stage.rs`); what has no place in the new version refuses the move (`moving.rs`).
 
 use crate::events::{BuildStart, Event, Fact, PlanRef};
 use rigore_plan::{EarlierWays, Joint, Plan, RemovedStage, StageIx, same_stage};

@@ -3,7 +3,7 @@
 use crate::events::{EntryStamp, PlanMoveEntry, SignCommand};
 use crate::signatures::records::Signature;
 use crate::state::BuildState;
-use crate::state::thing::{EntryTopic, FindingTopic};
+use crate::state::entry_topic::{EntryTopic, FindingTopic};
 use rigore_plan::OperationIx;
 
 impl BuildState {

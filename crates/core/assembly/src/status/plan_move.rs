@@ -3,7 +3,7 @@
 use crate::events::{ApprovalSubject, Event, Fact, PlanMoveEntry, PlanRef};
 use crate::state::BuildState;
 use crate::status::issue::{Issue, Remedy};
-use crate::work::tighten::otherwise;
+use crate::work::tighten::rejudged_stage;
 use rigore_mechanics::message::Message;
 use rigore_plan::{Difference, Plan, differences};
 use serde::Serialize;
@@ -148,7 +148,7 @@ impl BuildState {
             (o.as_str(), j.as_str(), s.as_str()) == (operation, joint, stage)
         };
         let Some(at) = self.plan.operation(operation) else { return BTreeSet::new() };
-        let found = otherwise::of_operation(self, at).into_iter().find(|of| of_it(&of.subject));
+        let found = rejudged_stage::of_operation(self, at).into_iter().find(|of| of_it(&of.subject));
         found.map(|of| of.pulls).unwrap_or_default()
     }
 
@@ -157,7 +157,7 @@ impl BuildState {
         if self.moves.is_empty() {
             return Vec::new();
         }
-        let of = otherwise::of_operation(self, at).into_iter();
+        let of = rejudged_stage::of_operation(self, at).into_iter();
         let open = of.filter(|of| !self.is_approved(&of.subject));
         open.map(|of| Issue {
             seq: of.pulls.last().copied().unwrap_or_default(),

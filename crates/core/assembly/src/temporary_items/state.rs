@@ -1,9 +1,9 @@
 //! Everything that went in, and what came out.
 
 use crate::events::{TemporaryItemCommand, TemporaryItemRemoval};
+use crate::state::entry_topic::EntryTopic;
 use crate::state::ledger::EntryLedger;
 use crate::state::series::EntrySeries;
-use crate::state::thing::EntryTopic;
 use rigore_plan::{OperationIx, OperationWork, Plan, TemporaryItemSpec};
 
 /// Something that went in.

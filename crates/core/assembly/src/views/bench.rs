@@ -4,7 +4,7 @@ use crate::events::FindingSubject;
 use crate::findings::view::FindingView;
 use crate::instruments::fit::ShopTools;
 use crate::state::BuildState;
-use crate::state::thing::FindingTopic;
+use crate::state::entry_topic::FindingTopic;
 use crate::status::issue::Issue;
 use crate::status::missing_values::MissingSpec;
 use crate::status::operations::{OperationBrief, OperationView};

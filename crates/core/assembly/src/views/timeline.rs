@@ -1,9 +1,9 @@
 //! What happened to one fastener, from its first entry to its last, over every round and operation.
 
 use crate::state::BuildState;
-use crate::state::thing::{EntryTopic, FindingTopic};
-use crate::work::tighten::released::readings_in_words;
-use crate::work::tighten::{TightenWork, hand::JointWork};
+use crate::state::entry_topic::{EntryTopic, FindingTopic};
+use crate::work::tighten::tight_bolt_reading::readings_in_words;
+use crate::work::tighten::{TightenWork, tighten_work::JointWork};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Quantity;

@@ -11,7 +11,7 @@ mod geometry;
 mod joints;
 mod legend;
 mod procedure;
-mod running;
+mod running_loads;
 mod sensitive;
 mod stretching;
 mod turning;
@@ -29,7 +29,7 @@ pub fn calculations() -> impl Iterator<Item = &'static Calculation> {
     [
         joints::CALCULATIONS,
         stretching::CALCULATIONS,
-        running::CALCULATIONS,
+        running_loads::CALCULATIONS,
         turning::CALCULATIONS,
         procedure::CALCULATIONS,
         clearances::CALCULATIONS,

@@ -3,7 +3,7 @@
 use super::source::PageSource;
 use crate::document::{OperationKind, OperationWork};
 use crate::index::OperationIx;
-use crate::rails::RailLink;
+use crate::parallel_work::RailLink;
 use crate::toml_reader::FaultReport;
 use serde::Serialize;
 use std::collections::BTreeMap;

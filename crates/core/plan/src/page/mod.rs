@@ -10,7 +10,7 @@ mod source;
 use super::document::{Drawing, Plan};
 use super::edit::SourceText;
 use super::index::{JointIx, OperationIx, SpecIx};
-use super::open_figure::MissingFigure;
+use super::missing_figure::MissingFigure;
 use super::parts::PartSlot;
 use super::sites::{SiteFamily, SiteForm};
 use super::{check, read};

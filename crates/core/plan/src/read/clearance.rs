@@ -3,7 +3,7 @@
 use super::window::{self, WrittenWindow};
 use crate::document::Plan;
 use crate::index::FamilyIx;
-use crate::open_figure::MissingFigure;
+use crate::missing_figure::MissingFigure;
 use crate::sites::{ChamberSpec, Clearance, ClearanceRule, PlannedValve, SiteForm, SizeSource, UseWindow};
 use crate::toml_reader::TomlTable;
 use rigore_mechanics::clearance::{ShellGrade, Window};

@@ -1,8 +1,8 @@
 //! Reading lubricants and specifications of fasteners.
 
 use crate::document::FastenerSpec;
-use crate::open_figure::MissingFigure;
-use crate::running::{ClampedParts, Washer};
+use crate::missing_figure::MissingFigure;
+use crate::running_loads::{ClampedParts, Washer};
 use crate::toml_reader::TomlTable;
 use rigore_mechanics::fastener::{Material, Strength, Thread};
 use rigore_mechanics::friction::{FILMS, Friction, Lubricant, Lubrication, SurfaceFilm};

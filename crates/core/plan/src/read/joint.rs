@@ -1,9 +1,9 @@
 //! Reading joints.
 
-use super::{members, procedure, running, stage};
+use super::{members, procedure, running_loads, stage};
 use crate::document::{FastenerGroup, FastenerSpec, Hole, Joint, Plan};
 use crate::index::{FastenerIx, SlotIx, SpecIx};
-use crate::open_figure::MissingFigure;
+use crate::missing_figure::MissingFigure;
 use crate::procedure::LineOrder;
 use crate::toml_reader::TomlTable;
 use rigore_mechanics::fastener::Material;
@@ -95,7 +95,7 @@ fn joint(
         joint.unclear.extend(unclear_order(&joint, names));
     }
     joint.source = table.text_or("source", "");
-    joint.running = table.table("running").map(|table| running::running(&table));
+    joint.running = table.table("running").map(|table| running_loads::running(&table));
     joint
 }
 

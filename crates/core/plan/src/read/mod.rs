@@ -4,7 +4,6 @@
 //! Reading is not judging. `read` makes a plan of a text or says why it is none; `check` judges it when
 //! it is added. A check that is added later leaves older builds readable.
 
-mod again;
 mod clearance;
 mod drawing;
 mod fastener;
@@ -15,7 +14,8 @@ mod operation;
 mod parts;
 mod procedure;
 mod repeat;
-mod running;
+mod rework;
+mod running_loads;
 mod site;
 mod stage;
 mod window;

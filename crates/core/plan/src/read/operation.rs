@@ -1,7 +1,7 @@
 //! Reading one operation.
 
-use super::again::again;
 use super::parts::{hardware, joints_among, sketch, slots_among, slots_of};
+use super::rework::again;
 use crate::document::{
     ChecklistItem, EngineStand, Joint, JointShare, Operation, OperationKind, OperationWork, Plan,
     RoundPurpose, TemporaryItemSpec, TightenSpec, TightenTask,

@@ -1,7 +1,7 @@
 //! A procedure that is said in one line (C-49): it stands for stages that are written out, and is read as they are.
 
 use crate::document::{FastenerSpec, Joint, Stage};
-use crate::open_figure::MissingFigure;
+use crate::missing_figure::MissingFigure;
 use crate::procedure::{self, LineOrder, LineQuestion, StageDefaults, groups_of};
 use crate::toml_reader::{TomlTable, asked};
 use crate::way::MissingStage;

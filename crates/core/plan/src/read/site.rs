@@ -1,7 +1,7 @@
 //! Reading what is measured.
 
-use super::again::again;
 use super::members;
+use super::rework::again;
 use crate::document::Plan;
 use crate::index::{FamilyIx, SlotIx};
 use crate::sites::{MeasuringPlace, Site, SiteFamily, SiteForm};

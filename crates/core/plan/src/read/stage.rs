@@ -3,7 +3,7 @@
 use super::procedure;
 use crate::document::{FastenerGroup, FastenerSpec, Joint, Stage, StageWalk};
 use crate::index::GroupIx;
-use crate::open_figure::MissingFigure;
+use crate::missing_figure::MissingFigure;
 use crate::toml_reader::TomlTable;
 use crate::way::Way;
 use crate::way::{Action, MissingStage, READERS};

@@ -33,7 +33,7 @@ mod band_text;
 mod castellated;
 mod feel;
 mod loosen;
-mod open;
+mod missing_stage;
 pub mod parts;
 mod recheck;
 mod run_down;
@@ -47,7 +47,7 @@ pub use any_way::{SameWay, Way, WayOfTightening};
 pub use castellated::{PinHoleTwist, SlotAdvance};
 pub use feel::YieldByFeel;
 pub use loosen::LoosenAgain;
-pub use open::MissingStage;
+pub use missing_stage::MissingStage;
 pub use parts::{
     EvidenceKind, ExpectedReading, FrictionEvidence, InstrumentAbility, PlainAnswer, ReadingPrompt,
     StageProgress,

@@ -2,7 +2,7 @@
 
 use crate::events::{ApprovalSubject, DoubtCommand};
 use crate::state::BuildState;
-use crate::state::thing::EntryTopic;
+use crate::state::entry_topic::EntryTopic;
 use crate::status::issue::{Issue, Remedy};
 use rigore_mechanics::message;
 use rigore_plan::OperationIx;

@@ -1,8 +1,8 @@
 //! Which entries were read with which instrument, and which instruments were found wrong.
 
 use crate::events::{DoubtCommand, Event};
+use crate::state::entry_topic::EntryTopic;
 use crate::state::ledger::EntryLedger;
-use crate::state::thing::EntryTopic;
 use std::collections::HashMap;
 
 /// The entries that were read with each instrument, and those by which one was found wrong.

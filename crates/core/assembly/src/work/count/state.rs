@@ -1,8 +1,8 @@
 //! Every count of hardware.
 
 use crate::events::CountCommand;
+use crate::state::entry_topic::EntryTopic;
 use crate::state::series::EntrySeries;
-use crate::state::thing::EntryTopic;
 use rigore_plan::{OperationIx, OperationWork, Plan};
 
 /// Every count, by operation and kind of hardware.

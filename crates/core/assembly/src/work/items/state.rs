@@ -1,8 +1,8 @@
 //! Every item that was confirmed.
 
 use crate::events::ConfirmCommand;
+use crate::state::entry_topic::EntryTopic;
 use crate::state::series::EntrySeries;
-use crate::state::thing::EntryTopic;
 use rigore_plan::{OperationIx, OperationWork, Plan};
 
 /// Every confirmation, by operation and item.

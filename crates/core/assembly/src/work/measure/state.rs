@@ -2,9 +2,9 @@
 
 use crate::events::{Instrument, MeasurementEntry, ReadingMethod, ShellChoiceCommand, ShellCountCommand};
 use crate::instruments::fit::{InstrumentFault, InstrumentUser, ReadingNeed};
+use crate::state::entry_topic::EntryTopic;
 use crate::state::ledger::EntryLedger;
 use crate::state::series::{EntrySeries, SeriesEntry};
-use crate::state::thing::EntryTopic;
 use rigore_mechanics::clearance::{GaugeAccuracy, repeatability, repeats, to_reference_temperature};
 use rigore_plan::{ClearanceIx, OperationIx, OperationWork, Plan, SiteIx};
 use serde::Serialize;

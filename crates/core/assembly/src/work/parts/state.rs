@@ -1,9 +1,9 @@
 //! Every part that was entered into a slot, and what was said of it.
 
 use crate::events::{EarlierUse, FitCommand, PartNote, PartRemarkCommand};
+use crate::state::entry_topic::EntryTopic;
 use crate::state::ledger::EntryLedger;
 use crate::state::series::EntrySeries;
-use crate::state::thing::EntryTopic;
 use rigore_plan::{Plan, SlotIx};
 
 /// A part as it was entered.

@@ -1,12 +1,12 @@
 //! A joint, as the bench shows it: the step in hand, the tools for it, why this number.
 
 use super::climb::{StretchStepsView, climb};
-use super::hand::{JointWork, TightenWork};
+use super::entry_remark::OpenStep;
 use super::lubricate::{LubricantView, film};
 use super::map::{JointView, joint_view};
 use super::pulls::PullView;
-use super::released::{TightBoltReading, released};
-use super::remark::OpenStep;
+use super::tight_bolt_reading::{TightBoltReading, released};
+use super::tighten_work::{JointWork, TightenWork};
 use crate::instruments::fit::{AdapterAndLubricant, ReadingNeed, ShopTools, ToolFit};
 use rigore_mechanics::joint::Forecast;
 use rigore_mechanics::message::Message;

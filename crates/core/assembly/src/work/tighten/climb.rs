@@ -1,6 +1,6 @@
 //! The climb to a stretch, as the bench draws it (M-8).
 
-use super::hand::JointWork;
+use super::tighten_work::JointWork;
 use rigore_mechanics::joint::{NutFactor, TorqueStretchPair};
 use rigore_mechanics::tightening::{Band, StretchSteps, TorqueBound};
 use rigore_plan::way::EvidenceKind;

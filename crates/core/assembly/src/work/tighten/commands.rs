@@ -4,7 +4,7 @@
 //! signatures that rest on it lapse, and once no fastener is in, what was done by hand starts over, too
 //! (`TighteningRound::started_over_at`). A bead of sealant that skinned is laid again by the same action with a reason.
 
-use super::asked::ReadingCheck;
+use super::reading_check::ReadingCheck;
 use super::round::TighteningRound;
 use crate::commands::context::{CommandContext, operation, reason, starting, typed};
 use crate::events::{
@@ -431,8 +431,9 @@ pub(crate) fn loosen(
         return Ok(starting(state, context.at, place.operation, fact(place.joint, fastener, &why)));
     }
     let open: Vec<_> = state.joints().open(&state.plan, place.work).collect();
-    let of_it =
-        |open: &super::remark::OpenStep| (open.at(), open.fastener()) == (place.share.at(), Some(fastener));
+    let of_it = |open: &super::entry_remark::OpenStep| {
+        (open.at(), open.fastener()) == (place.share.at(), Some(fastener))
+    };
     if !open.first().is_some_and(of_it) {
         let message = format!("{} is not the next to be loosened any more: look again", loosen.fastener);
         return Err(Refusal::of(RefusalKind::Stale, message));

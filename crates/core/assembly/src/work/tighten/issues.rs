@@ -1,10 +1,10 @@
 //! What stands against a joint.
 
-use super::fastened::{RecordedLoosening, RecordedPull, grown};
-use super::hand::{JointWork, with_others};
-use super::remark::EntryRemark;
+use super::entry_remark::EntryRemark;
+use super::fastener_history::{RecordedLoosening, RecordedPull, grown};
 use super::round::TighteningRound;
-use super::{lubricate, released, replaced};
+use super::tighten_work::{JointWork, with_others};
+use super::{lubricate, replaced_stages, tight_bolt_reading};
 use crate::events::ApprovalSubject;
 use crate::status::issue::{Issue, Remedy};
 use rigore_mechanics::message;
@@ -70,7 +70,7 @@ pub(super) fn issues(hand: &JointWork<'_>) -> Vec<Issue> {
         .chain(pulls)
         .chain(unsure)
         .chain(used_before(hand))
-        .chain(replaced::issues(hand))
+        .chain(replaced_stages::issues(hand))
         .chain(actions)
         .chain(loosenings)
         .chain(held)
@@ -119,7 +119,7 @@ fn order(hand: &JointWork<'_>) -> Option<(BTreeSet<u64>, Option<Issue>)> {
 fn held_otherwise(hand: &JointWork<'_>, of: &RecordedLoosening) -> Option<Issue> {
     of.held.filter(|held| held.is_off() && !hand.state.ledger().accepted(of.seq))?;
     let name = hand.name(of.fastener);
-    let what = message!("{name} got {words}", name, words = released::words(of)?);
+    let what = message!("{name} got {words}", name, words = tight_bolt_reading::words(of)?);
     let now = "Check the others that were tightened like it, or a lead accepts it";
     Some(hand.issue(of.seq, Some(of.fastener), what, now, vec![Remedy::Accept, Remedy::Void]))
 }

@@ -1,7 +1,7 @@
 //! What the fasteners of a group turn on: recording it, and how it stands at the bench (C-26, C-27).
 
 use super::commands::place;
-use super::hand::JointWork;
+use super::tighten_work::JointWork;
 use crate::commands::context::{CommandContext, reason, starting};
 use crate::events::{Fact, LubricantCommand, LubricantEntry, LubricantPolicy, Refusal};
 use crate::state::BuildState;

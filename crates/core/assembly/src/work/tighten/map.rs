@@ -1,9 +1,9 @@
 //! A joint drawn: its fasteners in their places with their paint marks, its stages, and the order that
 //! its groups are walked in.
 
-use super::hand::JointWork;
+use super::entry_remark::OpenStep;
 use super::issues::issues;
-use super::remark::OpenStep;
+use super::tighten_work::JointWork;
 use rigore_mechanics::tightening::{SequencePattern, clock_position, order, stray};
 use rigore_plan::way::{ReadingPrompt, StageProgress};
 use rigore_plan::{Drawing, FastenerGroup, FastenerIx, GroupIx, StageIx, TightenTask};

@@ -1,35 +1,35 @@
 //! Tightening joints, and taking them apart again.
 
-mod asked;
 pub mod bench;
 pub mod climb;
 pub mod commands;
-pub mod fastened;
-pub mod film;
-pub mod hand;
+pub mod entry_remark;
+pub mod fastener_history;
 mod issues;
+pub mod lubricant_used;
 pub mod lubricate;
 pub mod map;
-pub mod otherwise;
 pub mod pulls;
-pub mod released;
-pub mod remark;
-mod replaced;
+mod reading_check;
+pub mod rejudged_stage;
 mod replaced_pull;
+mod replaced_stages;
 mod round;
 pub mod sheet;
 pub mod state;
-mod tight;
+pub mod tight_bolt_reading;
+mod tight_joints;
+pub mod tighten_work;
 
-pub(crate) use hand::TightenWork;
-pub use tight::TightJoint;
-pub(crate) use tight::tight_joints;
+pub use tight_joints::TightJoint;
+pub(crate) use tight_joints::tight_joints;
+pub(crate) use tighten_work::TightenWork;
 
 use crate::instruments::fit::ShopTools;
 use crate::state::BuildState;
 use crate::status::issue::Issue;
 use crate::work::kind::{BenchStep, BenchWork, SheetWork, WorkKind};
-use remark::OpenStep;
+use entry_remark::OpenStep;
 use rigore_plan::{OperationIx, TightenTask};
 use std::collections::BTreeSet;
 
@@ -46,11 +46,11 @@ pub(crate) fn out_of_order(state: &BuildState, at: OperationIx, joint: &str) -> 
 
 impl WorkKind for TightenWork<'_> {
     fn total(&self) -> usize {
-        let of_stage = |hand: &hand::JointWork<'_>, stage| {
+        let of_stage = |hand: &tighten_work::JointWork<'_>, stage| {
             let group = hand.joint.group_of(stage).filter(|_| hand.joint[stage].way.by_hand().is_none());
             group.map_or(1, |group| group.fasteners.len())
         };
-        let of_joint = |hand: hand::JointWork<'_>| match self.work.task {
+        let of_joint = |hand: tighten_work::JointWork<'_>| match self.work.task {
             TightenTask::Tighten => hand.stages().map(|stage| of_stage(&hand, stage)).sum(),
             // Only what was tightened is taken apart.
             TightenTask::Loosen => hand.tightened().count(),

@@ -1,9 +1,9 @@
 //! Pulls as they are shown.
 
-use super::fastened::RecordedPull;
-use super::hand::{JointWork, TightenWork};
-use super::remark::EntryRemark;
+use super::entry_remark::EntryRemark;
+use super::fastener_history::RecordedPull;
 use super::round::TighteningRound;
+use super::tighten_work::{JointWork, TightenWork};
 use crate::events::ReadingMethod;
 use crate::state::BuildState;
 use rigore_mechanics::message;

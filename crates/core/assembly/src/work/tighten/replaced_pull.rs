@@ -1,6 +1,6 @@
 //! A pull whose stage a later version of the plan has not any more.
 
-use super::remark::EntryRemark;
+use super::entry_remark::EntryRemark;
 use crate::events::{Instrument, ReadingMethod};
 use rigore_mechanics::tightening::ToolReading;
 use rigore_plan::FastenerIx;

@@ -3,11 +3,11 @@
 //! What counts has one answer. `TighteningRound::counts` says whether a pull is what its fastener has in its stage now;
 //! `PullView` carries it with why it lapsed and whether it deviates, and bench, sheet and CSV show that.
 
-use super::fastened::{
+use super::entry_remark::{EntryRemark, OpenStep, RoundKey};
+use super::fastener_history::{
     FastenerEntry, FastenerProgress, FurtherPullAllowance, RecordedLoosening, RecordedPull,
 };
-use super::film::{LubricantStatement, UsedFastener};
-use super::remark::{EntryRemark, OpenStep, RoundKey};
+use super::lubricant_used::{LubricantStatement, UsedFastener};
 use super::replaced_pull::ReplacedPull;
 use crate::events::Instrument;
 use crate::state::ledger::EntryLedger;

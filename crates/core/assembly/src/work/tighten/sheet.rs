@@ -1,12 +1,12 @@
 //! A joint on the build sheet: every fastener with what it has in every stage.
 
 use super::commands::BETWEEN;
-use super::fastened::{RecordedLoosening, RecordedPull};
-use super::hand::JointWork;
+use super::entry_remark::EntryRemark;
+use super::fastener_history::{RecordedLoosening, RecordedPull};
 use super::pulls::PullView;
-use super::remark::EntryRemark;
 use super::round::ActionDone;
-use super::{released, replaced};
+use super::tighten_work::JointWork;
+use super::{replaced_stages, tight_bolt_reading};
 use crate::state::series::SeriesEntry;
 use rigore_mechanics::joint::Forecast;
 use rigore_mechanics::message;
@@ -148,7 +148,7 @@ pub(super) fn section(hand: &JointWork<'_>, work: &TightenSpec) -> JointSection 
         fasteners: work.fasteners.clone(),
         uses: hand.uses(),
         rows: rows.collect(),
-        actions: actions(hand).into_iter().chain(replaced::actions(hand)).collect(),
+        actions: actions(hand).into_iter().chain(replaced_stages::actions(hand)).collect(),
         deviates: deviates(hand, &pulls),
         notes: notes(&pulls).into_iter().chain(loosenings(hand)).chain(allowances(hand)).collect(),
         lubricants: lubricants(hand),
@@ -281,7 +281,8 @@ fn loosenings(hand: &JointWork<'_>) -> Vec<Message> {
             mark.accepted.as_ref().map(|v| format!("; accepted: {}", v.reason)).unwrap_or_default();
         let voided = mark.voided.as_ref().map(|v| format!("; voided: {}", v.reason)).unwrap_or_default();
         let (name, by, why) = (hand.name(loosening.fastener), &mark.stamp.by.name, &loosening.reason);
-        let gauged = released::readings_in_words(loosening).map(|gauged| message!(" ({gauged})", gauged));
+        let gauged =
+            tight_bolt_reading::readings_in_words(loosening).map(|gauged| message!(" ({gauged})", gauged));
         let gauged = gauged.unwrap_or_default();
         let said = message!(
             "loosened{replaced} by {by}: {why}{remarks}{accepted}{voided}",

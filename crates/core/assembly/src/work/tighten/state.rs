@@ -6,17 +6,17 @@
 //! Loosening one fastener starts its stages again; taking the joint apart ends the round and leaves done what was
 //! done in it.
 
-use super::fastened::{FurtherPullAllowance, PullJudgement, RecordedLoosening, RecordedPull};
-use super::film::LubricantStatement;
-use super::remark::{EarlierRemarks, EntryRemark, OpenStep, RoundKey};
+use super::entry_remark::{EarlierRemarks, EntryRemark, OpenStep, RoundKey};
+use super::fastener_history::{FurtherPullAllowance, PullJudgement, RecordedLoosening, RecordedPull};
+use super::lubricant_used::LubricantStatement;
 use super::replaced_pull::ReplacedPull;
 use super::round::{ActionDone, TighteningRound};
 use crate::events::{
     ActionEntry, FurtherPullEntry, Instrument, LooseningEntry, LubricantEntry, PullEntry, PullNote,
 };
 use crate::instruments::fit::{AdapterAndLubricant, InstrumentUser};
+use crate::state::entry_topic::EntryTopic;
 use crate::state::ledger::EntryLedger;
-use crate::state::thing::EntryTopic;
 use rigore_mechanics::quantity::Dimension;
 use rigore_mechanics::tightening::Verdict;
 use rigore_mechanics::tightening::adapter::setting;

@@ -1,8 +1,8 @@
 //! Every turn of the crankshaft.
 
 use crate::events::TurnEntry;
+use crate::state::entry_topic::EntryTopic;
 use crate::state::series::{EntrySeries, SeriesEntry};
-use crate::state::thing::EntryTopic;
 use rigore_plan::{OperationIx, OperationWork, Plan};
 
 /// How the crankshaft turned.

@@ -1,7 +1,7 @@
 //! The joints that an operation works on, each in its round.
 
-use super::film::{LubricantStatement, UsedFastener};
-use super::remark::{EntryRemark, OpenStep, RoundKey};
+use super::entry_remark::{EntryRemark, OpenStep, RoundKey};
+use super::lubricant_used::{LubricantStatement, UsedFastener};
 use super::round::TighteningRound;
 use crate::state::BuildState;
 use crate::status::issue::{Issue, Remedy};

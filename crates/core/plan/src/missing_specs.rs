@@ -2,7 +2,7 @@
 
 use super::document::{OperationWork, Plan};
 use super::index::OperationIx;
-use super::open_figure::MissingFigure;
+use super::missing_figure::MissingFigure;
 use rigore_mechanics::quantity::Dimension;
 use toml::{Table, Value};
 

@@ -1,6 +1,6 @@
 //! Joints that are tight, for whoever has to get at what is under them.
 
-use super::hand::TightenWork;
+use super::tighten_work::TightenWork;
 use crate::state::BuildState;
 use rigore_plan::{FastenerIx, TightenTask};
 use serde::Serialize;

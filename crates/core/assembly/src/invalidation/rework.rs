@@ -2,7 +2,7 @@
 
 use crate::invalidation::unsettle::Invalidation;
 use crate::state::BuildState;
-use crate::state::thing::EntryTopic;
+use crate::state::entry_topic::EntryTopic;
 use rigore_plan::{OperationIx, OperationWork};
 
 impl BuildState {

@@ -1,6 +1,6 @@
 //! Reading what a joint stands while its engine runs.
 
-use crate::running::{FaceSettling, RodRunning, RunningLoads, Temperatures};
+use crate::running_loads::{FaceSettling, RodRunning, RunningLoads, Temperatures};
 use crate::toml_reader::TomlTable;
 use rigore_mechanics::joint::{RodAssembly, Roughness, USUAL_LOAD_INTRODUCTION};
 use rigore_mechanics::quantity::Dimension;

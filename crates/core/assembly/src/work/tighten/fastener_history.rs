@@ -5,8 +5,8 @@
 //! One replay. What a fastener has is what its entries come to in their order (`FastenerProgress`); an entry that is voided
 //! is passed over by taking all of that fastener's entries again. Nothing else writes it.
 
-use super::film::UsedFastener;
-use super::remark::EntryRemark;
+use super::entry_remark::EntryRemark;
+use super::lubricant_used::UsedFastener;
 use crate::events::{Instrument, ReadingMethod};
 use rigore_mechanics::fastener::STRONGER;
 use rigore_mechanics::joint::{Forecast, NutFactor, TorqueStretchPair};

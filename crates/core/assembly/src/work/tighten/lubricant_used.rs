@@ -1,6 +1,6 @@
 //! What the fasteners of a joint turn on in one of its rounds, as far as somebody said so (C-26, C-27).
 //!
-//! What fasteners turn on belongs to their round. What somebody said is used (`film.rs`) carries its figures in its
+//! What fasteners turn on belongs to their round. What somebody said is used (`lubricant_used.rs`) carries its figures in its
 //! entry, so that a change of the shop's lubricants touches no record. `TighteningRound::used` is the only way to a fastener
 //! as it is used: its specification on that lubricant, and how torques are converted. A pull is kept as it was read
 //! and judged as the plan's torque that it stands for; saying it later, or taking it back, replays the group.

@@ -1,9 +1,9 @@
 //! Reading what makes something be done again.
 
 use super::parts::{joints_among, slots_among};
-use crate::again::{ReworkCause, ReworkTrigger};
 use crate::document::Plan;
 use crate::index::JointIx;
+use crate::rework::{ReworkCause, ReworkTrigger};
 use crate::toml_reader::TomlTable;
 
 const WHEN: [(&str, ReworkTrigger); 3] = [

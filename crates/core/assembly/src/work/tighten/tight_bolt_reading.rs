@@ -1,7 +1,7 @@
 //! How far a tight fastener was stretched, told by how much shorter it got when it was loosened (C-64).
 
-use super::fastened::RecordedLoosening;
-use super::hand::JointWork;
+use super::fastener_history::RecordedLoosening;
+use super::tighten_work::JointWork;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity};

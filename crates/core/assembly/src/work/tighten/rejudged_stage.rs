@@ -1,7 +1,7 @@
 //! What was done under an earlier version of the plan and would be judged otherwise by the one that goes now (C-48).
 
-use super::hand::TightenWork;
-use super::remark::{EarlierRemarks, EntryRemark};
+use super::entry_remark::{EarlierRemarks, EntryRemark};
+use super::tighten_work::TightenWork;
 use crate::events::ApprovalSubject;
 use crate::state::BuildState;
 use rigore_mechanics::message;
@@ -81,7 +81,7 @@ pub(crate) fn remarks(state: &BuildState) -> EarlierRemarks {
 
 /// The last pull of a fastener in a stage, where it was right then and would not be now.
 fn otherwise(
-    hand: &super::hand::JointWork<'_>,
+    hand: &super::tighten_work::JointWork<'_>,
     stage: StageIx,
     fastener: FastenerIx,
 ) -> Option<(u64, Message)> {

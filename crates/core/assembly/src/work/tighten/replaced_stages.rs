@@ -1,11 +1,11 @@
 //! What was done in stages that the version of the plan that goes now has not any more (C-48): it stays in the record,
 //! counts for nothing, and what was tightened so is loosened before it is tightened by this version.
 
-use super::fastened::PullJudgement;
-use super::hand::JointWork;
+use super::fastener_history::PullJudgement;
 use super::pulls::PullView;
 use super::replaced_pull::ReplacedPull;
 use super::round::TighteningRound;
+use super::tighten_work::JointWork;
 use crate::state::ledger::EntryLedger;
 use crate::status::issue::{Issue, Remedy};
 use rigore_mechanics::message;
