@@ -3,7 +3,7 @@
 //! The shop keeps that beside its record, and [`crate::projections::part_history`] puts it together over all engines.
 //!
 //! A part's life is told from outside its engine. `BuildState::lives` says what each part and piece went through in one
-//! engine; the store keeps that beside the record (`lives.rs`), and `PartHistory` puts the engines together. What was
+//! engine; the store keeps that beside the record (`part_lives.rs`), and `PartHistory` puts the engines together. What was
 //! known when a part was entered is in the entry (`EarlierUse`), so that the fold of an engine needs no other one.
 
 use crate::events::{PartCondition, PartRemarkKind};

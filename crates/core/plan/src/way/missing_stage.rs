@@ -1,6 +1,6 @@
 //! A stage whose figure nobody has looked up yet (C-47): it is there, in its order, and cannot be done.
 //!
-//! What nobody looked up is a question. A stage without its figure is a way of its own (`way/open.rs`);
+//! What nobody looked up is a question. A stage without its figure is a way of its own (`way/missing_stage.rs`);
 //! `MissingFigure` says which operations wait for it, and `BuildState::waits_besides` holds them.
 
 use super::any_way::WayOfTightening;
