@@ -30,20 +30,23 @@ const client = useQueryClient()
 const { data: shop, isError, failureCount } = useShop()
 const route = useRoute()
 const places = [
-  { to: '/day', name: 'Day' },
-  { to: '/plans', name: 'Plans' },
-  { to: '/parts', name: 'Parts' },
-  { to: '/friction', name: 'Friction' },
-  { to: '/clamp-load', name: 'Clamp load' },
-  { to: '/calculate', name: 'Calculate' },
-  { to: '/practice', name: 'Practice' },
+  { to: '/', name: 'Engines', routes: ['shop', 'engine', 'bench', 'sheet'] },
+  { to: '/day', name: 'Day', routes: ['day'] },
+  { to: '/plans', name: 'Plans', routes: ['plans', 'new-plan', 'draft', 'plan', 'joint'] },
+  { to: '/parts', name: 'Parts', routes: ['parts', 'part'] },
+  {
+    to: '/tools',
+    name: 'Tools',
+    routes: ['tools', 'calculate', 'clamp-load', 'friction', 'friction-tests', 'practice'],
+  },
+  { to: '/own', name: 'Settings', routes: ['own', 'instrument'] },
 ]
 const bench = computed(() => route.name === 'bench')
 const away = computed(() => !connected.value || isError.value || failureCount.value > 0)
 const faces: Record<Theme, { next: Theme; icon: typeof Sun; label: string }> = {
-  auto: { next: 'light', icon: SunMoon, label: 'Light or dark as the device' },
-  light: { next: 'dark', icon: Sun, label: 'Light' },
-  dark: { next: 'auto', icon: Moon, label: 'Dark' },
+  auto: { next: 'light', icon: SunMoon, label: 'Theme: as the device' },
+  light: { next: 'dark', icon: Sun, label: 'Theme: light' },
+  dark: { next: 'auto', icon: Moon, label: 'Theme: dark' },
 }
 
 /** Whether somebody was signed in since the page was opened: what is on it stays while another comes in. */
@@ -110,14 +113,14 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <nav
         v-if="!bench && session?.person"
         class="order-last flex w-full gap-x-4 overflow-x-auto sm:order-none sm:overflow-visible sm:gap-x-5 sm:w-auto"
-        aria-label="Places"
+        aria-label="Main"
       >
         <RouterLink
           v-for="place in places"
           :key="place.to"
           :to="place.to"
           class="flex min-h-11 items-center whitespace-nowrap border-y-4 border-transparent"
-          active-class="border-b-layout! font-semibold"
+          :class="{ 'border-b-layout! font-semibold': place.routes.includes(String(route.name)) }"
           >{{ place.name }}</RouterLink
         >
       </nav>
@@ -164,7 +167,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       class="no-print flex items-center gap-3 bg-wrong px-4 py-2 font-semibold text-on-wrong"
     >
       <CloudOff class="size-5 shrink-0" />
-      Rigore does not answer. What you typed is kept<template v-if="onTheWay"> and sent when it is back</template>.
+      No connection. What you typed is kept<template v-if="onTheWay"> and sent when it is back</template>.
     </div>
     <div
       v-if="session?.set_by_others.length"
@@ -183,7 +186,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     </div>
     <ReturnedList v-if="route.name !== 'shared'" :people="shop?.people ?? []" />
     <RouterView v-if="route.name === 'shared'" class="grow" />
-    <p v-else-if="!session" class="p-6 text-dim" role="status">Asking who is here…</p>
+    <p v-else-if="!session" class="p-6 text-dim" role="status">Loading…</p>
     <FirstRun v-else-if="session.first_run && !session.demonstration" />
     <SignIn v-else-if="!session.person && !was" class="grow" />
     <RouterView v-else :key="route.name === 'draft' ? route.path : undefined" class="grow" />

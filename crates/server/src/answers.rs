@@ -25,7 +25,7 @@ impl IntoResponses for ReadAnswers {
     fn responses() -> BTreeMap<String, RefOr<Response>> {
         problems(&[
             (500, "A mistake in Rigore; what was acknowledged is safe"),
-            (503, "The database does not answer; nothing acknowledged is lost, send it again in a moment"),
+            (503, "No connection to the database; nothing acknowledged is lost, send it again in a moment"),
         ])
     }
 }

@@ -97,12 +97,12 @@ impl Problem {
     /// Nobody said who they are.
     pub fn who() -> Self {
         let detail = "Nobody is signed in here. What you typed is kept; sign in and go on";
-        Self::new(StatusCode::UNAUTHORIZED, "who", "Who are you?", detail)
+        Self::new(StatusCode::UNAUTHORIZED, "who", "Sign in", detail)
     }
 
     /// A secret is not the right one.
     pub fn secret(detail: &str) -> Self {
-        Self::new(StatusCode::UNAUTHORIZED, "secret", "That is not it", detail)
+        Self::new(StatusCode::UNAUTHORIZED, "secret", "Wrong secret", detail)
     }
 
     /// Too many guesses came before.
@@ -121,7 +121,7 @@ impl Problem {
     /// A page shows another person as at work than the one who is signed in.
     pub fn somebody_else(name: &str) -> Self {
         let detail = format!("{name} is signed in here now. Nothing was recorded in their name");
-        Self::new(StatusCode::CONFLICT, "somebody-else", "Somebody else is here", detail)
+        Self::new(StatusCode::CONFLICT, "somebody-else", "Somebody else is signed in", detail)
     }
 
     /// What is asked for needs the person's own PIN or password once more.
@@ -147,7 +147,7 @@ impl Problem {
 
     /// Something is asked about before it is done.
     pub fn ask(message: impl Into<Message>) -> Self {
-        Self::new(StatusCode::CONFLICT, "ask", "Is that right?", message)
+        Self::new(StatusCode::CONFLICT, "ask", "Please confirm", message)
     }
 
     /// The server is asked by a name that is not its own.
@@ -203,7 +203,7 @@ impl From<Refusal> for Problem {
         match refusal.kind {
             RefusalKind::Field => Self::field(refusal.field.unwrap_or("action"), message),
             RefusalKind::NotAllowed => {
-                Self::new(StatusCode::FORBIDDEN, "not-allowed", "Not yours to do", message)
+                Self::new(StatusCode::FORBIDDEN, "not-allowed", "Not allowed", message)
             }
             RefusalKind::NotYet => Self::new(StatusCode::CONFLICT, "not-yet", "Not yet", message),
             RefusalKind::Ask => Self::ask(message),
@@ -238,11 +238,11 @@ impl From<StoreError> for Problem {
                      it; a lead restores it from a backup that was made before, or exports it as broken",
                     broken.seq, broken.what
                 );
-                Self::new(StatusCode::CONFLICT, "broken-record", "Record broken", detail)
+                Self::new(StatusCode::CONFLICT, "broken-record", "Record damaged", detail)
             }
             StoreError::ChangedFile(_) => {
                 let detail = format!("{error}. Nothing is built upon it; restore it from a backup");
-                Self::new(StatusCode::CONFLICT, "broken-record", "Record broken", detail)
+                Self::new(StatusCode::CONFLICT, "broken-record", "Record damaged", detail)
             }
             StoreError::Newer(_) => Self::new(
                 StatusCode::CONFLICT,

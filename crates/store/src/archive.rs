@@ -256,7 +256,7 @@ impl Store {
                 return Ok(ImportedEngine { was_here: true, ..came });
             }
             let message = format!(
-                "{} is here already, with {} entries where the archive has {}: records are not put together",
+                "{} has arrived already, with {} entries where the archive has {}: records are not put together",
                 manifest.name, last.seq, manifest.entries
             );
             return Err(ArchiveError::Here(message));

@@ -63,5 +63,5 @@ export function take<T>(answer: { data?: T; error?: unknown; response: Response 
   if (answer.response.ok) return answer.data as T
   const problem = answer.error as Problem | undefined
   if (problem?.detail && answer.response.status < 500) throw new Refused(problem)
-  throw new Error(problem?.detail ?? 'Rigore does not answer')
+  throw new Error(problem?.detail ?? 'No connection')
 }

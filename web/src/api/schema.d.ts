@@ -7468,7 +7468,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -7532,7 +7532,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -7616,7 +7616,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -7689,7 +7689,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -7775,7 +7775,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -7832,7 +7832,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -7919,7 +7919,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -8019,7 +8019,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -8076,7 +8076,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -8145,7 +8145,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -8242,7 +8242,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -8301,7 +8301,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -8370,7 +8370,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -8428,7 +8428,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -8508,7 +8508,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -8565,7 +8565,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -8622,7 +8622,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -8719,7 +8719,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -8794,7 +8794,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -8891,7 +8891,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -8948,7 +8948,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -9005,7 +9005,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -9062,7 +9062,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -9242,7 +9242,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -9308,7 +9308,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -9372,7 +9372,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -9434,7 +9434,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -9520,7 +9520,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -9566,7 +9566,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -9652,7 +9652,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -9716,7 +9716,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -9762,7 +9762,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -9857,7 +9857,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -9943,7 +9943,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10000,7 +10000,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10100,7 +10100,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10173,7 +10173,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10270,7 +10270,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10367,7 +10367,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10446,7 +10446,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10504,7 +10504,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10581,7 +10581,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10627,7 +10627,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10673,7 +10673,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10719,7 +10719,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10765,7 +10765,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10851,7 +10851,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -10937,7 +10937,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11034,7 +11034,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11080,7 +11080,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11166,7 +11166,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11263,7 +11263,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11320,7 +11320,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11417,7 +11417,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11517,7 +11517,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11614,7 +11614,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11711,7 +11711,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11757,7 +11757,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11852,7 +11852,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11925,7 +11925,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -11971,7 +11971,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12057,7 +12057,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12114,7 +12114,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12211,7 +12211,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12273,7 +12273,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12330,7 +12330,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12394,7 +12394,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12480,7 +12480,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12577,7 +12577,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12663,7 +12663,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12738,7 +12738,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12784,7 +12784,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12852,7 +12852,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -12920,7 +12920,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13016,7 +13016,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13073,7 +13073,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13142,7 +13142,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13199,7 +13199,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13279,7 +13279,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13365,7 +13365,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13433,7 +13433,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13470,7 +13470,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13547,7 +13547,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13582,7 +13582,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13675,7 +13675,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13752,7 +13752,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13796,7 +13796,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13891,7 +13891,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -13986,7 +13986,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -14034,7 +14034,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -14082,7 +14082,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -14130,7 +14130,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -14197,7 +14197,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -14246,7 +14246,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -14310,7 +14310,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -14383,7 +14383,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -14450,7 +14450,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -14514,7 +14514,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;
@@ -14570,7 +14570,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description The database does not answer; nothing acknowledged is lost, send it again in a moment */
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
             503: {
                 headers: {
                     [name: string]: unknown;

@@ -28,7 +28,7 @@ watch(
 )
 const tool = computed(() => suiting.value.find((t) => t.id === chosen.value))
 const key = computed(() => {
-  if (props.resisting.length) return 'All the others run'
+  if (props.resisting.length) return 'All others run down'
   if (props.step.of_group) return 'All run down'
   return left.value ? 'Done already' : 'Done'
 })
@@ -52,31 +52,29 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   <p class="text-xl text-dim">{{ step.of_group ? 'By hand' : 'Before the next stage' }}</p>
   <p class="headline">{{ step.name }}</p>
   <p class="text-2xl">{{ step.text }}</p>
-  <p v-if="step.within_min" class="text-xl">
-    Then everything has to be tight within {{ figure(step.within_min, 'time') }}.
-  </p>
+  <p v-if="step.within_min" class="text-xl">Time to tighten everything: {{ figure(step.within_min, 'time') }}.</p>
   <p v-if="left" class="text-2xl" data-test="rests">
-    Do not touch it for <span class="font-semibold tabular-nums">{{ clock }}</span>
+    Wait <span class="font-semibold tabular-nums">{{ clock }}</span>
   </p>
   <template v-if="step.of_group">
     <p v-if="step.resisting.length && !resisting.length" class="font-semibold text-wrong">
-      ▲ {{ step.resisting.join(', ') }} would not run down: clean and chase the thread, then run it down.
+      ▲ {{ step.resisting.join(', ') }} did not run down: clean and chase the thread, then run it down.
     </p>
     <p class="text-xl" data-test="resisting">
       <template v-if="resisting.length"
-        ><span class="font-semibold text-wrong">▲ {{ resisting.join(', ') }}</span> will not go</template
+        ><span class="font-semibold text-wrong">▲ {{ resisting.join(', ') }}</span> not run down</template
       >
-      <span v-else class="text-dim">Tap the one that will not go.</span>
+      <span v-else class="text-dim">Tap a fastener that does not run down.</span>
     </p>
     <label v-if="suiting.length > 1" class="flex items-center gap-2">
-      <span class="label-text shrink-0">With</span>
+      <span class="label-text shrink-0">Tool</span>
       <select v-model="chosen" class="line-field grow" name="driver">
         <option v-for="t in suiting" :key="t.id" :value="t.id">
           {{ t.name }}{{ t.fault ? ' (does not fit)' : '' }}
         </option>
       </select>
     </label>
-    <p v-if="tool?.fault" class="font-semibold text-wrong">▲ {{ sentence(tool.fault) }}: kept as a deviation.</p>
+    <p v-if="tool?.fault" class="font-semibold text-wrong">▲ {{ sentence(tool.fault) }}: recorded as a deviation.</p>
     <p v-else-if="tool && tool.nature !== 'hand-and-eye'" class="font-semibold">
       No further than snug, {{ figure(step.most_nm ?? 0, 'torque') }}: a driver does not feel a crossed thread.
     </p>

@@ -75,7 +75,7 @@ const sector = computed(() => {
       <dt class="text-dim">Flats, points</dt>
       <dd>{{ reading?.flats.toFixed(2) }}, {{ reading?.points.toFixed(2) }}</dd>
       <dt class="text-dim">
-        <label for="start-reading">From reading</label>
+        <label for="start-reading">Start angle</label>
       </dt>
       <dd class="flex items-center gap-2">
         <input
@@ -93,7 +93,7 @@ const sector = computed(() => {
           :aria-label="down ? 'The gauge counts down' : 'The gauge counts up'"
           @click="down = !down"
         >
-          {{ down ? 'down' : 'up' }}
+          {{ down ? 'counts down' : 'counts up' }}
         </button>
       </dd>
       <dt class="text-dim">Stop at</dt>

@@ -6,13 +6,16 @@ defineProps<{ open: boolean }>()
 const emit = defineEmits<{ close: [] }>()
 const keys = [
   ['0 to 9, Enter', 'record a reading; a unit may follow the number'],
-  ['Enter on its own', 'the large key: it clicked, the mark is there, it holds; a foot pedal that types Enter will do'],
+  [
+    'Enter on its own',
+    'the large button: it clicked, the mark is there, it holds; a foot pedal that types Enter will do',
+  ],
   ['Esc', 'clear a reading that is not recorded yet'],
   ['Enter', 'confirm what is next, or sign'],
-  ['W', 'pull with the simulated wrench'],
-  ['Y', 'why this number'],
+  ['W', 'simulate a pull'],
+  ['Y', 'how this target was set'],
   ['V', 'void the last pull'],
-  ['O', 'the order as a line, beside others'],
+  ['O', 'show the tightening sequence'],
   ['/', 'find an engine, a part, a plan, an instrument'],
   ['?', 'these keys'],
 ]

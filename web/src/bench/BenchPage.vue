@@ -6,6 +6,7 @@ import { useLive } from '../api/live'
 import { useBench } from '../api/queries'
 import OperationFrame from './OperationFrame.vue'
 import LoadError from '../ui/LoadError.vue'
+import { usePageTitle } from '../ui/pageTitle'
 
 const route = useRoute()
 const build = computed(() => String(route.params.build))
@@ -14,6 +15,7 @@ const { data: bench, error, refresh, show } = useBench(build, operation)
 const { live } = useLive(build)
 /** What is on the screen belongs to this operation: another one starts with nothing of it. */
 const shown = computed(() => (bench.value?.operation.id === operation.value ? bench.value : null))
+usePageTitle(() => (shown.value ? `${shown.value.operation.name}, ${shown.value.build}` : undefined))
 </script>
 
 <template>

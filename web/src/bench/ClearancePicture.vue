@@ -83,7 +83,7 @@ defineExpose({ takeAll })
       <span v-if="first.window" class="text-dim">
         {{ say(first.window_words) }}{{ byBore ? ', by the bore' : '' }}
       </span>
-      <span v-else class="text-dim">its window goes by the bore, which is not measured yet</span>
+      <span v-else class="text-dim">its limits depend on the bore, which is not measured yet</span>
       <button
         v-if="!fixed && unchosen.length"
         class="key min-h-11"
@@ -91,10 +91,10 @@ defineExpose({ takeAll })
         data-test="take-shells"
         @click="takeAll"
       >
-        Take the proposed shells
+        Use proposed shells
       </button>
     </figcaption>
-    <p v-if="empty && !fixed" class="border-b border-rule text-dim">Open until everything it rests on is measured</p>
+    <p v-if="empty && !fixed" class="border-b border-rule text-dim">Needs more measurements</p>
     <template v-else>
       <SeriesPicture v-for="view in views.filter((v) => v.series.length)" :key="view.number" :view="view" />
       <div :class="narrow && 'print:columns-2 print:gap-x-4'">
@@ -165,12 +165,12 @@ defineExpose({ takeAll })
               </span>
             </template>
             <span v-else class="text-dim">{{
-              view.proposed ? `${length(view.proposed_mm ?? 0)} with the proposal` : 'open'
+              view.proposed ? `${length(view.proposed_mm ?? 0)} with proposed shells` : 'not measured'
             }}</span>
             <span
               v-if="view.second && !view.second.agrees"
               class="block text-wrong"
-              :title="`Trust the ${view.second.trust} method`"
+              :title="`Use the ${view.second.trust} method`"
             >
               methods disagree, trust {{ view.second.trust === 'first' ? 'measured' : 'strip' }}
             </span>
@@ -202,7 +202,7 @@ defineExpose({ takeAll })
     </template>
     <details v-if="details.length" class="mt-1" :open="fixed" data-test="positions">
       <summary class="cursor-pointer py-1 text-dim underline underline-offset-2 print:hidden">
-        Every position, taper and out-of-round
+        All positions, taper and out-of-round
       </summary>
       <ScrollBox :label="`Positions, ${first.name}`">
         <table class="w-full text-left">

@@ -35,15 +35,15 @@ const known = computed(() => props.climb.nut_factor != null)
 const limits = computed(() =>
   [
     { nm: props.climb.limit_nm, name: `${Math.round(props.climb.utilisation * 100)} % of yield`, dash: '7 4' },
-    { nm: props.climb.yield_nm, name: 'yields', dash: '' },
+    { nm: props.climb.yield_nm, name: 'yield', dash: '' },
   ].filter((limit) => !props.quiet && limit.nm <= most.value.nm),
 )
 const bounds: Record<Schemas['TorqueBound'], string> = {
-  qualified: 'it gave the first bolt its stretch',
-  first: 'safe whatever the friction of its lubricant is',
-  wanted: 'by its own friction this gives the stretch',
-  step: 'the largest step the plan allows',
-  utilisation: 'the most the plan allows of its yield',
+  qualified: 'torque that stretched the first bolt',
+  first: 'safe at any friction of this lubricant',
+  wanted: 'target stretch at the friction measured',
+  step: 'largest step in the plan',
+  utilisation: 'yield limit of the plan',
 }
 </script>
 
@@ -156,7 +156,7 @@ const bounds: Record<Schemas['TorqueBound'], string> = {
         Free length {{ figure(climb.free_mm, 'length') }}
       </p>
       <p v-else-if="climb.free_missing" class="font-semibold text-wrong" data-test="free">
-        ▲ Its free length was not measured: nobody will know whether it has grown.
+        ▲ Free length not measured: permanent stretch cannot be found later.
       </p>
       <p v-if="known" data-test="friction">
         K {{ climb.nut_factor!.toFixed(3)

@@ -78,7 +78,7 @@ takesKeys(field, enter)
           <th class="py-1 pr-3 font-normal" colspan="2">Hardware</th>
           <th class="pr-3 font-normal max-sm:hidden">In the engine</th>
           <th v-if="back" class="pr-3 font-normal max-sm:hidden">Counted out</th>
-          <th class="pr-3 font-normal">{{ back ? 'To come back' : 'Needed' }}</th>
+          <th class="pr-3 font-normal">{{ back ? 'To remove' : 'Needed' }}</th>
           <th class="font-normal">Counted</th>
         </tr>
       </thead>
@@ -100,7 +100,7 @@ takesKeys(field, enter)
           <td class="pr-3" :class="line.id === here?.id && 'font-semibold'">
             {{ line.name }}
             <span v-if="line.difference" class="block" :class="line.accepted ? 'text-dim' : 'font-semibold text-wrong'">
-              {{ line.difference }}<template v-if="line.accepted">; accepted: {{ line.accepted }}</template>
+              {{ line.difference }}<template v-if="line.accepted">; approved: {{ line.accepted }}</template>
             </span>
           </td>
           <td class="pr-3 max-sm:hidden">{{ line.needed }}</td>
@@ -119,19 +119,16 @@ takesKeys(field, enter)
         </tr>
       </tbody>
     </table>
-    <section class="order-1 lg:order-2" aria-label="The count in hand" aria-live="polite">
+    <section class="order-1 lg:order-2" aria-label="Count" aria-live="polite">
       <template v-if="here">
         <p class="text-xl text-dim">{{ back ? 'Count back' : 'Count out' }}</p>
         <p class="headline" data-test="counting">{{ here.name }}</p>
         <p class="mt-1 text-4xl font-semibold text-layout">
-          {{ here.expected
-          }}<span class="ml-3 text-2xl font-normal text-dim">{{
-            back ? 'left over, no more and no less' : 'needed'
-          }}</span>
+          {{ here.expected }}<span class="ml-3 text-2xl font-normal text-dim">{{ back ? 'left over' : 'needed' }}</span>
         </p>
         <form class="mt-4 flex gap-2" @submit.prevent="record">
           <label class="grow">
-            <span class="sr-only">How many there are</span>
+            <span class="sr-only">Count</span>
             <input
               ref="field"
               v-model="entry"
@@ -139,7 +136,7 @@ takesKeys(field, enter)
               class="field min-h-16 text-3xl"
               inputmode="numeric"
               autocomplete="off"
-              :placeholder="`How many there are; Enter: ${here.expected}`"
+              :placeholder="`Count; Enter: ${here.expected}`"
               :aria-invalid="!!draft.message.value"
               :readonly="busy"
               @keydown.enter="enter"
@@ -153,14 +150,18 @@ takesKeys(field, enter)
           data-test="as-planned"
           @click="asPlanned"
         >
-          {{ here.expected }}, as it should be
+          {{ here.expected }}, as planned
         </button>
         <p v-if="draft.message.value && !said" role="alert" class="mt-2 font-semibold text-wrong">
           {{ draft.message.value }}
         </p>
       </template>
       <p v-else class="headline" data-test="counting">
-        {{ bench.issues.length ? 'All counted, not all there' : 'All counted' }}
+        {{
+          bench.issues.length
+            ? `All counted; ${bench.issues.length} open ${bench.issues.length === 1 ? 'issue' : 'issues'}`
+            : 'All counted'
+        }}
       </p>
     </section>
   </div>

@@ -116,11 +116,11 @@ function label(mark: Mark): { x: number; y: number; anchor: 'start' | 'middle' |
 const beside = (mark: Mark, at: number) =>
   7 * mark.strokes.slice(0, at).filter((other) => other.at_deg === mark.strokes[at]?.at_deg).length
 const labels = computed(() => new Map(props.fasteners.map((mark) => [mark.id, label(mark)])))
-const states = { waiting: 'its turn comes', next: 'next', done: 'done', wrong: 'wrong' } as const
+const states = { waiting: 'not yet', next: 'next', done: 'done', wrong: 'wrong' } as const
 /** What is seen of a fastener, and how it stands. */
 const describe = (mark: Mark) =>
   [
-    `${mark.id} ${mark.number} in the order`,
+    `${mark.id} ${mark.number} in the sequence`,
     states[mark.state],
     ...mark.strokes.map((s) => `paint mark at ${s.clock}`),
   ].join(', ')

@@ -41,7 +41,7 @@ const measured = computed(() =>
     (of) => of.fastener === props.film.fastener && of.thread === thread.value && of.bearing === bearing.value,
   ),
 )
-const USUAL = ['The other one is used up', 'The maker of the bolt asks for it', 'Only this was at hand']
+const USUAL = ['The specified one is used up', 'The bolt maker specifies it', 'Only this was available']
 
 function choose(id: string) {
   thread.value = id
@@ -54,7 +54,7 @@ function split() {
 
 async function give() {
   if (other.value && reason.value.trim().length < 3) {
-    error.value = 'Say in a few words why it is not what the plan asks for'
+    error.value = 'Give the reason for using another lubricant'
     return
   }
   const { joint, group } = props.film
@@ -75,9 +75,9 @@ async function give() {
 </script>
 
 <template>
-  <SheetDialog open title="What is on these fasteners?" @close="emit('close')">
+  <SheetDialog open title="Lubricant used" @close="emit('close')">
     <form class="-mx-2 mt-3 grid max-h-[75dvh] gap-4 overflow-y-auto px-2 pt-1" @submit.prevent="give">
-      <p class="text-dim">The plan asks for {{ film.asked }}.</p>
+      <p class="text-dim">Specified: {{ film.asked }}.</p>
       <fieldset>
         <legend class="label-text">{{ apart ? 'On the thread' : 'On the thread and under the head' }}</legend>
         <div class="mt-1 grid grid-cols-2 gap-2">
@@ -96,7 +96,7 @@ async function give() {
         </div>
       </fieldset>
       <button type="button" class="quiet-key justify-self-start" :aria-expanded="apart" @click="split">
-        {{ apart ? 'The same under the head' : 'Another under the head' }}
+        {{ apart ? 'Same lubricant under the head' : 'Other lubricant under the head' }}
       </button>
       <label v-if="apart">
         <span class="label-text">Under the head or nut</span>
@@ -105,9 +105,9 @@ async function give() {
         </select>
       </label>
       <fieldset v-if="measured" class="grid gap-1">
-        <legend class="label-text">Its friction</legend>
+        <legend class="label-text">Friction</legend>
         <label class="flex min-h-11 items-center gap-3"
-          ><input v-model="table" type="radio" :value="true" name="friction" class="size-5" /> as its table says</label
+          ><input v-model="table" type="radio" :value="true" name="friction" class="size-5" /> from the table</label
         >
         <label class="flex min-h-11 items-center gap-3" :class="!measured.enough && 'text-dim'">
           <input
@@ -120,17 +120,17 @@ async function give() {
             data-test="film-measured"
           />
           <span>
-            as this shop has measured on {{ measured.count }} bolts: K {{ measured.median.toFixed(3) }} ±
-            {{ measured.spread.toFixed(3) }}<template v-if="!measured.enough">, which is too few</template>
+            measured here on {{ measured.count }} bolts: K {{ measured.median.toFixed(3) }} ±
+            {{ measured.spread.toFixed(3) }}<template v-if="!measured.enough">, too few to use</template>
           </span>
         </label>
       </fieldset>
       <label v-if="film.pulled" class="flex min-h-11 items-center gap-3">
         <input v-model="pulledToo" type="checkbox" name="pulled-too" class="size-5" />
-        It was on those that were pulled already, too
+        Also used on the fasteners already pulled
       </label>
       <div v-if="other">
-        <label class="label-text" for="film-reason">Why not what the plan asks for</label>
+        <label class="label-text" for="film-reason">Reason for using another lubricant</label>
         <input id="film-reason" v-model="reason" class="field mt-1" autocomplete="off" />
         <div class="mt-2 flex flex-wrap gap-2">
           <button v-for="text in USUAL" :key="text" type="button" class="key" @click="reason = text">
@@ -142,11 +142,11 @@ async function give() {
         {{
           film.policy === 'convert'
             ? 'Torques are converted at equal clamp load.'
-            : 'This engine is built as specified: torques stay as they are, and a lead has to approve it.'
+            : 'Torques stay as specified; lead approval needed.'
         }}
       </p>
       <DialogActions
-        :action="other ? 'This is used' : 'As the plan asks'"
+        :action="other ? 'Save lubricant' : 'Use as specified'"
         :error="error"
         :disabled="busy"
         sticky

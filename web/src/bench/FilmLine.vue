@@ -15,7 +15,7 @@ const open = ref(false)
     <p v-if="film.warning" role="alert" class="said-wrong text-lg" data-test="film-warning">▲ {{ film.warning }}</p>
     <div class="flex items-baseline gap-x-3">
       <p class="grow">
-        <span class="text-dim">{{ film.said ? 'Goes in with' : film.goes_dry ? 'Goes in' : 'To go in with' }}</span>
+        <span class="text-dim">{{ film.said ? 'Lubricant used:' : film.goes_dry ? 'Assemble' : 'Lubricant:' }}</span>
         <span class="ml-2 font-semibold" data-test="film-used">{{ film.used }}</span><span
           v-if="film.said?.converts"
           class="text-dim"
@@ -23,9 +23,7 @@ const open = ref(false)
         >
       </p>
       <VoidButton v-if="film.said" :seq="film.said.seq" :about="`${film.used}, as ${film.said.by} said`" label="Undo" />
-      <button class="quiet-key py-1 whitespace-nowrap" data-test="film-other" @click="open = true">
-        {{ film.said ? 'Change' : 'Lubricant used' }}
-      </button>
+      <button class="quiet-key py-1 whitespace-nowrap" data-test="film-other" @click="open = true">Change</button>
     </div>
     <FilmDialog v-if="open" :film="film" @close="open = false" />
   </div>

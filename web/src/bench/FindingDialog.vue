@@ -20,7 +20,7 @@ const concerns = computed(() => bench.value.concerns)
 
 async function give() {
   const concern = concerns.value[about.value]
-  if (text.value.trim().length < 3) error.value = 'Say what was found, in a few words'
+  if (text.value.trim().length < 3) error.value = 'Describe the problem'
   else if (concern) {
     const operation = bench.value.operation.id
     const done = await act({
@@ -39,16 +39,16 @@ async function give() {
 </script>
 
 <template>
-  <SheetDialog open title="Something was found" @close="emit('close')">
+  <SheetDialog open title="Report a problem" @close="emit('close')">
     <form class="mt-3 grid gap-4" @submit.prevent="give">
       <label>
-        <span class="label-text">On what</span>
+        <span class="label-text">Where</span>
         <select v-model="about" class="field mt-1" name="about">
           <option v-for="(concern, at) in concerns" :key="concern.name" :value="at">{{ concern.name }}</option>
         </select>
       </label>
       <label>
-        <span class="label-text">What</span>
+        <span class="label-text">Problem</span>
         <textarea
           v-model="text"
           class="field mt-1"
@@ -61,8 +61,8 @@ async function give() {
       </label>
       <PictureField v-model="picture" />
       <ErrorText :text="error" />
-      <p class="text-dim">It holds what it is on until a lead decides: mend, change, or accept.</p>
-      <DialogActions action="Record it" :disabled="busy" test="give-finding" @close="emit('close')" />
+      <p class="text-dim">Work on it stops until a lead decides: repair, replace, or use as is.</p>
+      <DialogActions action="Report problem" :disabled="busy" test="give-finding" @close="emit('close')" />
     </form>
   </SheetDialog>
 </template>

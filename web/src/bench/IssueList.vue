@@ -16,15 +16,15 @@ const { act } = useHand()
 /** What is done about a finding stands with the finding. */
 type Here = Exclude<Remedy, 'decide' | 'look-again'>
 const words: Record<Here, { key: string; action: string; usual: string[] }> = {
-  void: { key: 'Wrong entry', action: 'Void it', usual: ['Typed wrong', 'Wrong fastener'] },
-  loosen: { key: 'Loosened', action: 'Record it loosened', usual: ['Over-pulled', 'Repeat in order'] },
-  replace: { key: 'Replaced', action: 'Record it replaced', usual: ['Over-pulled'] },
-  accept: { key: 'Accept', action: 'Accept it', usual: [] },
-  'take-out': { key: 'It is out', action: 'Record it taken out', usual: [] },
+  void: { key: 'Void', action: 'Void', usual: ['Typed wrong', 'Wrong fastener'] },
+  loosen: { key: 'Loosened', action: 'Record as loosened', usual: ['Over-tightened', 'Repeat in sequence'] },
+  replace: { key: 'Replaced', action: 'Record as replaced', usual: ['Over-tightened'] },
+  accept: { key: 'Approve', action: 'Approve', usual: [] },
+  'take-out': { key: 'Removed', action: 'Record as removed', usual: [] },
   further: {
     key: 'Pull further',
-    action: 'Let it go up to yield',
-    usual: ['Only this bolt is at hand', 'Its strength was measured'],
+    action: 'Allow up to yield',
+    usual: ['Only this bolt is available', 'Its strength was measured'],
   },
 }
 const here = (remedies: Remedy[]) => remedies.filter((remedy): remedy is Here => remedy in words)

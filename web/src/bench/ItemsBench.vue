@@ -51,7 +51,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         </button>
         <p v-if="item.seq" class="text-dim">
           {{ item.by?.name }}, {{ when(item.at) }}
-          <VoidButton :seq="item.seq" :about="item.text" :usual="['Confirmed by mistake', 'Has to be done again']" />
+          <VoidButton :seq="item.seq" :about="item.text" :usual="['Confirmed by mistake', 'To be done again']" />
         </p>
         <template v-if="shown(item)">
           <div class="mt-3 grid gap-x-8 gap-y-2 text-xl sm:grid-cols-2">

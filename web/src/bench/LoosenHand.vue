@@ -72,12 +72,10 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   <p class="text-xl text-dim">Loosen {{ step.group }}</p>
   <p class="far" data-test="fastener">{{ selected ?? step.fastener }}</p>
   <p v-if="selected" class="font-semibold text-wrong">
-    {{ step.fastener }} is next. {{ selected }} is kept as out of order.
+    {{ step.fastener }} is next. {{ selected }} is recorded as out of sequence.
   </p>
   <form v-if="step.goes_on" class="flex flex-col gap-3" @submit.prevent="loose(false)">
-    <p class="text-xl" data-test="again">
-      Loosen it, read what is left of its stretch, then {{ step.lubricant }} again.
-    </p>
+    <p class="text-xl" data-test="again">Loosen it, read the remaining stretch, then {{ step.lubricant }} again.</p>
     <input
       ref="field"
       v-model="stays"
@@ -87,22 +85,22 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       inputmode="decimal"
       autocomplete="off"
       :readonly="busy"
-      aria-label="What is left of its stretch"
-      :placeholder="`What is left of it, ${unitOf('clearance')}, then Enter`"
+      aria-label="Remaining stretch"
+      :placeholder="`Remaining stretch, ${unitOf('clearance')}, then Enter`"
     />
     <GaugeSelect class="-mt-1" :tools="tools" />
     <button type="submit" class="key key-main min-h-16 text-2xl" :disabled="busy" data-test="loose">
-      {{ stays.trim() ? 'It is loose, and measured' : 'It is loose, not measured' }}
+      {{ stays.trim() ? 'Record loose and measured' : 'Record loose, not measured' }}
     </button>
   </form>
   <template v-else>
-    <p class="text-xl">In the reverse order, a little at first, so that nothing warps.</p>
+    <p class="text-xl">In reverse sequence, a little at first, so that nothing warps.</p>
     <button v-focus class="key key-main min-h-20 text-3xl" :disabled="busy" data-test="loose" @click="loose(false)">
-      It is loose
+      Record loose
     </button>
     <ReleasedField v-if="reads" v-model="released" :tools="stretchGauges" @keydown.enter.prevent="loose(false)" />
     <button v-else class="quiet-key min-h-11 self-start" data-test="read-released" @click="reads = true">
-      Measure its stretch
+      Measure stretch
     </button>
     <button
       v-if="left > 1 && !selected && !released.trim()"

@@ -91,14 +91,13 @@ function record() {
   if (!text) return
   const warm = temperature.value.trim().replace(',', '.')
   if (warm && !Number.isFinite(Number(warm))) {
-    said.value = `Part at: \`${warm}\` is not a temperature in °C. The reading is kept in its field.`
+    said.value = `Part temperature: \`${warm}\` is not a temperature in °C. Your reading is kept.`
     return
   }
   // With the draft its site may leave the screen, and the gauge with it.
   const [instrument, readIn] = [gauge.value, unit.value]
   if (!instrument && tools.value.length) {
-    said.value =
-      "Choose what it is measured with: none of the shop's tools is made for this. The reading is kept in its field."
+    said.value = "Choose what it is measured with: none of the shop's tools is made for this. Your reading is kept."
     return
   }
   const typed = draft.take()
@@ -182,14 +181,13 @@ takesKeys(field)
         @choose="choose"
       />
       <p v-if="work.clearances.some((c) => c.span)" class="text-dim">
-        Bar: least to most; line: with its guard band, place by place<template
-          v-if="work.clearances.some((c) => c.second)"
+        Bar: min to max; line: with its guard band, place by place<template v-if="work.clearances.some((c) => c.second)"
           >; diamond: plastic strip</template
         >. Judged by {{ work.clearances[0]?.decision_rule }}.
       </p>
     </section>
 
-    <section class="bench-hand gap-3" aria-label="The reading in hand" aria-live="polite">
+    <section class="bench-hand gap-3" aria-label="Reading" aria-live="polite">
       <template v-if="site && here">
         <div>
           <p class="text-5xl leading-none font-semibold" data-test="site">{{ site.name }}</p>
@@ -202,7 +200,7 @@ takesKeys(field)
         </p>
         <SiteDrawing :site="site" :at="here.place" />
         <p v-if="chosen && place && !place.open" class="text-dim">
-          Measured again: both readings are kept, the last one counts.
+          Measured again: both readings are recorded, the last one counts.
           <button class="underline" @click="chosen = null">Back to the next</button>
         </p>
         <form class="flex gap-2" @submit.prevent="record">
@@ -215,13 +213,13 @@ takesKeys(field)
               class="field min-h-16 text-3xl"
               :class="draft.ask.value && 'border-wrong'"
               autocomplete="off"
-              :placeholder="master.trim() ? `Off the master, ${unit}` : `Reading in ${unit}`"
+              :placeholder="master.trim() ? `Difference from the standard, ${unit}` : `Reading in ${unit}`"
               :aria-invalid="draft.ask.value"
               @keydown.esc="leave"
             />
           </label>
           <button type="submit" class="key min-h-16" :disabled="!entry.trim()">
-            {{ draft.ask.value ? 'Keep it' : 'Record' }}
+            {{ draft.ask.value ? 'Record anyway' : 'Record' }}
           </button>
         </form>
         <p v-if="draft.ask.value" role="alert" class="said-wrong text-lg" data-test="asked">
@@ -229,7 +227,7 @@ takesKeys(field)
         </p>
         <div class="grid grid-cols-3 gap-x-4 gap-y-1">
           <label class="col-span-3">
-            <span class="label-text">With</span>
+            <span class="label-text">Tool</span>
             <select v-model="gauge" class="line-field w-full" name="instrument">
               <option v-if="!tool" value="" disabled>Choose a measuring tool</option>
               <option v-for="t in tools" :key="t.id" :value="t.id">
@@ -238,14 +236,14 @@ takesKeys(field)
             </select>
           </label>
           <p v-if="tool && !tool.fault" class="col-span-3 -mt-0.5 text-[0.9375rem] text-dim">
-            Reads to {{ smallFigure(tool.resolution, site.dimension) }},
+            Resolution {{ smallFigure(tool.resolution, site.dimension) }},
             {{ tool.calibration_due ? `calibrated to ${day(tool.calibration_due)}` : 'no calibration date' }}
           </p>
           <p v-if="tool?.fault" class="col-span-3 font-semibold text-wrong" data-test="tool-fault">
-            ▲ {{ sentence(tool.fault) }}. A reading with it needs a lead.
+            ▲ {{ sentence(tool.fault) }}. Lead approval needed.
           </p>
           <label v-if="units.length > 1">
-            <span class="label-text">Reads in</span>
+            <span class="label-text">Unit</span>
             <select v-model="unit" class="field mt-1" name="gauge-unit" :disabled="units.length < 2">
               <option v-for="u in units" :key="u.symbol">{{ u.symbol }}</option>
             </select>
@@ -253,14 +251,14 @@ takesKeys(field)
           <TextField
             v-if="isLength(site.dimension)"
             v-model="master"
-            :label="`Set master, ${unit}`"
+            :label="`Setting standard, ${unit}`"
             name="master"
             placeholder="none"
           />
           <TextField
             v-if="isLength(site.dimension)"
             v-model="temperature"
-            label="Part at, °C"
+            label="Part temperature, °C"
             name="temperature"
             inputmode="decimal"
             placeholder="20"
@@ -268,11 +266,11 @@ takesKeys(field)
         </div>
       </template>
       <template v-else-if="shells && graded">
-        <p class="headline" data-test="site">Choose the shells</p>
+        <p class="headline" data-test="site">Choose shells</p>
         <p class="text-xl text-dim">{{ shells.name }}</p>
         <template v-if="graded.proposed">
           <p class="text-xl">
-            The proposal lands nearest the target in every bore: the same shells for all where that does.
+            Proposed: the pair nearest the target in each bore, the same for all bores where possible.
           </p>
           <button
             v-focus
@@ -281,16 +279,20 @@ takesKeys(field)
             data-test="take-proposal"
             @click="takeProposed"
           >
-            Take the proposed shells
+            Use proposed shells
           </button>
         </template>
         <p v-else class="text-xl font-semibold text-wrong">
-          ▲ The shells at hand do not go round. Count again, or get more.
+          ▲ Not enough shells in stock for this choice. Count again, or order more.
         </p>
         <ShellStock :view="graded" />
       </template>
       <p v-else class="headline" data-test="site">
-        {{ bench.issues.length ? 'All measured, not all right' : 'All measured' }}
+        {{
+          bench.issues.length
+            ? `All measured; ${bench.issues.length} open ${bench.issues.length === 1 ? 'issue' : 'issues'}`
+            : 'All measured'
+        }}
       </p>
       <div class="grid gap-1">
         <button class="quiet-key justify-self-start py-1" data-test="from-file" @click="fromFile = true">

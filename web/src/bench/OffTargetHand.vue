@@ -43,6 +43,6 @@ const next = computed(() => ('fastener' in props.step ? props.step.fastener : nu
       {{ next && next !== pull.fastener ? `Understood, on to ${next}` : 'Understood' }}
     </button>
     <button class="key min-h-14" data-test="void-off-target" @click="emit('void')">Void: typed wrong</button>
-    <p class="text-dim">What else can be done about it stands above, and stays there until it is done.</p>
+    <p class="text-dim">Other ways to fix it are under Open issues.</p>
   </div>
 </template>

@@ -38,8 +38,8 @@ const hand = provideHand(
 const help = ref(false)
 const skipping = ref(false)
 const SKIPPED =
-  'It stands on the build sheet as left out, with your name and the reason. ' +
-  'A lead has to approve it before the engine is signed off.'
+  'The build sheet shows it as skipped, with your name and the reason. ' +
+  'Lead approval is needed before the engine is signed off.'
 const operation = computed(() => props.bench.operation)
 
 /** What a press at this bench is for (C-68): what is in hand, by what the server says is next. */
@@ -121,9 +121,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 
   <p v-if="operation.status === 'waiting'" class="mt-3 text-lg" data-test="waits">
     Waits for {{ operation.waits_for.join(' and ') }}.
-    <template v-if="bench.work.work !== 'sign'"
-      >What is recorded now is kept; it can be signed when that is done.</template
-    >
+    <template v-if="bench.work.work !== 'sign'">You can record now, and sign when that is done.</template>
   </p>
   <WantedList v-if="bench.wanted.length" class="mt-3" :wanted="bench.wanted" :build="build" :seq="bench.seq" />
   <p v-if="waits" class="mt-3 text-lg" data-test="cures">
@@ -133,7 +131,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     <svg viewBox="0 0 24 24" class="size-6 shrink-0" aria-hidden="true">
       <path d="M5 12a7 7 0 1 1 3 5.7M8 22l0-5 5 0" fill="none" stroke="var(--layout)" stroke-width="2.5" />
     </svg>
-    <span><span class="font-semibold">Once more:</span> {{ why }}.</span>
+    <span><span class="font-semibold">To be done again:</span> {{ why }}.</span>
   </p>
   <p v-for="cure in cures" :key="cure.name" class="mt-3 text-lg" data-test="cure-running">
     The sealant of {{ cure.name }} cures until <span class="font-semibold">{{ when(cure.until) }}</span>.
@@ -154,7 +152,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     ]"
     data-test="not-recorded"
   >
-    ▲ Not recorded yet. Do not pull again: it is sent until Rigore answers.
+    ▲ Not recorded yet. Do not pull again: it is sent as soon as there is a connection.
   </p>
   <p v-if="hand.said.value" role="alert" class="mt-3 said-wrong text-lg text-wrong" data-test="refusal">
     {{ hand.said.value }}
@@ -167,14 +165,14 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 
   <div class="mt-auto flex flex-wrap items-end justify-between gap-x-8 gap-y-2 pt-6">
     <div class="flex flex-wrap gap-x-8">
-      <button class="quiet-key py-1" data-test="found" @click="finding = true">Something was found</button>
+      <button class="quiet-key py-1" data-test="found" @click="finding = true">Report a problem</button>
       <button
         v-if="!operation.signed_by && bench.work.work !== 'sign'"
         class="quiet-key py-1"
         data-test="leave-out"
         @click="skipping = true"
       >
-        Leave this operation out
+        Skip operation
       </button>
     </div>
     <AidList :aids="bench.aids" :operation="operation.id" :act="record" />
@@ -182,9 +180,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   <FindingDialog v-if="finding" @close="finding = false" />
   <ReasonDialog
     :open="skipping"
-    title="Leave this operation out"
+    title="Skip operation"
     :about="SKIPPED"
-    action="Leave it out"
+    action="Skip operation"
     :usual="[]"
     @close="skipping = false"
     @reason="skip"

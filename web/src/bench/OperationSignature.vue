@@ -21,7 +21,7 @@ const inSentence = (name: string) => name.charAt(0).toLowerCase() + name.slice(1
     >
       {{
         bench.goes_on
-          ? 'Go on'
+          ? 'Continue'
           : bench.sign_with.length
             ? `Sign ${bench.sign_with.length + 1} as one`
             : `Sign ${inSentence(bench.operation.name)}`
@@ -29,7 +29,7 @@ const inSentence = (name: string) => name.charAt(0).toLowerCase() + name.slice(1
     </button>
     <span class="text-dim">{{
       bench.goes_on
-        ? `Enter goes on; ${inSentence(bench.operation.member?.name ?? '')} are signed as one`
+        ? `Enter continues; ${inSentence(bench.operation.member?.name ?? '')} are signed as one`
         : 'Enter signs'
     }}</span>
     <p v-if="!bench.goes_on && bench.sign_with.length" class="w-full text-dim">
@@ -38,7 +38,7 @@ const inSentence = (name: string) => name.charAt(0).toLowerCase() + name.slice(1
   </div>
   <div v-else-if="bench.operation.signed_by" class="mt-4 flex flex-wrap items-center gap-4">
     <p class="text-lg">
-      {{ bench.operation.skipped ? 'Left out' : 'Signed' }} by {{ bench.operation.signed_by.name }},
+      {{ bench.operation.skipped ? 'Skipped' : 'Signed' }} by {{ bench.operation.signed_by.name }},
       {{ when(bench.operation.signed_at)
       }}<template v-if="bench.operation.skipped">: {{ bench.operation.skipped }}</template
       ><template v-if="bench.operation.signed_with.length"
@@ -49,8 +49,8 @@ const inSentence = (name: string) => name.charAt(0).toLowerCase() + name.slice(1
       v-if="bench.operation.signed_seq"
       :seq="bench.operation.signed_seq"
       :about="bench.operation.name"
-      :label="bench.operation.skipped ? 'Do it after all' : 'Take the signature back'"
-      :usual="['Signed too early', 'Has to be done again']"
+      :label="bench.operation.skipped ? 'Do it after all' : 'Take back signature'"
+      :usual="['Signed too early', 'To be done again']"
     />
     <RouterLink v-if="bench.after" class="key key-main" :to="`/engines/${build}/bench/${bench.after}`"
       >Next operation</RouterLink

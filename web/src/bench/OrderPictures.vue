@@ -57,11 +57,11 @@ function view(order: Schemas['OrderView']): string {
         </g>
       </svg>
       {{ names[order.pattern] }}
-      <span class="block font-normal text-dim">strays {{ roughly(order.stray_mm) }}</span>
+      <span class="block font-normal text-dim">off centre {{ roughly(order.stray_mm) }}</span>
     </li>
   </ul>
   <p class="text-dim">
-    The line begins at the large mark. How far the middle of what is tight strays from the middle of the joint while it
-    runs: less is more even.
+    The line starts at the large mark. Off centre: how far the centre of the clamp load moves from the centre of the
+    joint during the sequence; less is more even.
   </p>
 </template>

@@ -88,7 +88,7 @@ async function record() {
   if (!here.value || busy.value) return
   const count = Number(uses.value.trim() || '0')
   if (!Number.isInteger(count) || count < 0) {
-    wrong.value = 'Engines it was in before: a whole number is needed'
+    wrong.value = 'Previous engines: enter a whole number'
     return
   }
   wrong.value = ''
@@ -115,7 +115,7 @@ const summary = (p: Part) =>
 const history = (p: Part) =>
   [
     conditions.find((c) => c.value === p.condition)?.label.toLowerCase(),
-    p.uses ? `in ${p.uses} before` : '',
+    p.uses ? `previous engines: ${p.uses}` : '',
     p.machining,
   ]
     .filter(Boolean)
@@ -146,7 +146,7 @@ takesKeys(field)
                 :to="`/parts/${encodeURIComponent(slot.part.serial ?? '')}`"
                 class="underline underline-offset-4"
                 @click.stop
-                >Was in {{ slot.lived.engines.join(', ') }}</RouterLink
+                >Previous engines: {{ slot.lived.engines.join(', ') }}</RouterLink
               >, used {{ slot.lived.uses }} {{ slot.lived.uses === 1 ? 'time' : 'times' }}
               <span v-for="why in (slot.lived.scrap ?? []).map(say)" :key="why" class="block font-semibold text-wrong"
                 >▲ {{ why }}</span
@@ -161,11 +161,11 @@ takesKeys(field)
         <VoidButton v-if="slot.seq" :seq="slot.seq" :about="slot.name" />
       </li>
     </ul>
-    <section class="order-1 lg:order-2" aria-label="The part in hand" aria-live="polite">
+    <section class="order-1 lg:order-2" aria-label="Part" aria-live="polite">
       <form v-if="here" class="grid gap-3" @submit.prevent="record">
         <p class="headline" data-test="slot">{{ here.name }}</p>
         <label>
-          <span class="label-text">What it is: the maker's reference, or in words</span>
+          <span class="label-text">Part number or description</span>
           <input ref="field" v-model="reference" name="reference" class="field mt-1 text-xl" autocomplete="off" />
         </label>
         <div class="grid grid-cols-2 gap-3">
@@ -179,16 +179,14 @@ takesKeys(field)
           </label>
           <label>
             <span class="label-text">
-              Engines it was in before<template v-if="here.uses_allowed != null"
-                >, {{ here.uses_allowed }} at the most</template
-              >
+              Previous engines<template v-if="here.uses_allowed != null">, {{ here.uses_allowed }} max</template>
             </span>
             <input v-model="uses" name="uses" class="field mt-1" inputmode="numeric" autocomplete="off" />
           </label>
         </div>
         <TextField
           v-model="machining"
-          label="What the machine shop did to it"
+          label="Machining done"
           name="machining"
           placeholder="bored, decked, ground under, balanced"
         />
@@ -199,7 +197,7 @@ takesKeys(field)
           role="status"
           data-test="known"
         >
-          <span class="font-semibold">{{ serial.trim() }} has been here before:</span> in {{ known.engines }}.
+          <span class="font-semibold">{{ serial.trim() }} is already known:</span> used in {{ known.engines }}.
           <span v-for="piece in scrap" :key="piece.piece" class="block font-semibold text-wrong"
             >▲ {{ piece.name }}: {{ piece.why.map(say).join('; ') }}</span
           >
@@ -207,13 +205,17 @@ takesKeys(field)
         <ErrorText :text="wrong" />
         <div class="flex items-center gap-4">
           <button type="submit" class="key key-main min-h-16 px-10 text-2xl" :disabled="busy" data-test="fit">
-            Enter it
+            Save part
           </button>
           <span class="text-dim">or Enter</span>
         </div>
       </form>
       <p v-else class="headline" data-test="slot">
-        {{ bench.issues.length ? 'All entered, not all right' : 'All entered' }}
+        {{
+          bench.issues.length
+            ? `All logged; ${bench.issues.length} open ${bench.issues.length === 1 ? 'issue' : 'issues'}`
+            : 'All logged'
+        }}
       </p>
     </section>
   </div>

@@ -51,15 +51,13 @@ defineExpose({ focus })
       />
     </label>
     <button type="submit" class="key min-h-14 whitespace-nowrap" :disabled="!text.trim()">
-      {{ ask ? 'Keep it' : 'Record' }}
+      {{ ask ? 'Record anyway' : 'Record' }}
     </button>
   </form>
   <div v-if="before && !ask" class="grid grid-cols-2 gap-2" data-test="before">
-    <p class="col-span-2 text-lg font-semibold">
-      ▲ What is typed was begun for {{ before.what }}. {{ before.now }} is next.
-    </p>
-    <button class="key min-h-12" data-test="for-next" @click="$emit('aim')">It is for {{ before.now }}</button>
-    <button class="key min-h-12" data-test="let-go" @click="($emit('clear'), focus())">Let go of it</button>
+    <p class="col-span-2 text-lg font-semibold">▲ You began typing for {{ before.what }}. {{ before.now }} is next.</p>
+    <button class="key min-h-12" data-test="for-next" @click="$emit('aim')">Record for {{ before.now }}</button>
+    <button class="key min-h-12" data-test="let-go" @click="($emit('clear'), focus())">Clear it</button>
   </div>
   <p v-if="ask" role="alert" class="said-wrong text-lg" data-test="asked">{{ message }}</p>
 </template>

@@ -162,7 +162,7 @@ async function record(since?: number) {
   if (busy.value) behind = sent.value && text !== sent.value.trim() ? (behind ?? performance.now()) : null
   if (!text || busy.value || (draft.ask.value && !listens.value)) return
   if (!tool.value) {
-    said.value = 'Choose the tool that it was pulled with. The figure is kept in its field.'
+    said.value = 'Choose the tool that it was pulled with. Your figure is kept.'
     return
   }
   const typed = draft.hold()
@@ -170,7 +170,7 @@ async function record(since?: number) {
   const angle = typed.target.dimension === 'angle'
   const from = Number(start.value.replace(',', '.'))
   if (turns.value && start.value.trim() && !Number.isFinite(from)) {
-    said.value = `The reading before the turn, ${start.value}, is no number of degrees`
+    said.value = `The reading before the turn, ${start.value}, is not a number of degrees`
     return
   }
   const reading: Schemas['GivenReading'] = {
@@ -260,7 +260,7 @@ async function simulate() {
     clear()
     await refresh()
   } catch (caught) {
-    said.value = caught instanceof Refused ? caught.message : 'The simulated wrench does not answer'
+    said.value = caught instanceof Refused ? caught.message : 'No connection to the simulated wrench'
   } finally {
     pulling.value = false
     focus()
@@ -354,14 +354,14 @@ const placeholder = computed(() => {
     @aim="aim"
   />
   <label v-if="turns && entry.trim()" class="flex items-center gap-2">
-    <span class="label-text shrink-0">Torque it showed there</span>
+    <span class="label-text shrink-0">Torque reached</span>
     <input
       v-model="torque"
       name="torque-there"
       class="line-field grow"
       inputmode="decimal"
       autocomplete="off"
-      placeholder="if it shows one"
+      placeholder="if shown"
       @keydown.enter.prevent="record()"
     />
   </label>
@@ -373,10 +373,10 @@ const placeholder = computed(() => {
     data-test="stopped"
     @click="stopped = !stopped"
   >
-    {{ stopped ? '✓ Stopped in mid-pull' : 'Stopped in mid-pull' }}
+    {{ stopped ? '✓ Stopped mid-pull' : 'Stopped mid-pull' }}
   </button>
   <p v-if="stopped && target.dimension === 'torque'" class="text-lg font-semibold" data-test="stopped-advice">
-    Friction at rest is higher: back off a little, then pull in one motion. It is recorded with the pull.
+    Static friction reads high: back off a little, then pull in one motion. This is noted with the pull.
   </p>
   <button
     v-if="simulated"
@@ -385,6 +385,6 @@ const placeholder = computed(() => {
     data-test="simulate"
     @click="simulate"
   >
-    {{ measures ? 'Let the simulated gauge read' : pulling ? 'Pulling…' : 'Let the simulated wrench pull' }}
+    {{ measures ? 'Simulate reading' : pulling ? 'Pulling…' : 'Simulate pull' }}
   </button>
 </template>

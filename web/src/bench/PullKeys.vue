@@ -27,7 +27,7 @@ const scale = computed(() => props.target.unit)
     Set {{ tool?.name }} to <span class="font-semibold">{{ figure(target.shown, 'torque', scale) }}</span><span
       v-if="click.set_to_nm"
       class="text-dim"
-      >, it is at {{ figure(click.set_to_nm, 'torque', scale) }}</span
+      >; now set to {{ figure(click.set_to_nm, 'torque', scale) }}</span
     >
   </p>
   <button
@@ -61,6 +61,6 @@ const scale = computed(() => props.target.unit)
   </button>
   <div v-if="question" class="flex items-center gap-3">
     <p role="alert" class="said-wrong grow text-lg" data-test="unsure">{{ question }}</p>
-    <button class="key whitespace-nowrap" @click="$emit('meant')">Keep it</button>
+    <button class="key whitespace-nowrap" @click="$emit('meant')">Record anyway</button>
   </div>
 </template>

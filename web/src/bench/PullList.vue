@@ -61,11 +61,11 @@ defineExpose({
             <td class="text-dim">
               {{
                 [
-                  pull.torque_nm && `${figure(pull.torque_nm, 'torque')} there`,
+                  pull.torque_nm && `${figure(pull.torque_nm, 'torque')} reached`,
                   ...pull.remarks.map(say),
                   pull.loosened && !pull.voided && 'loosened since',
                   pull.voided && `voided: ${pull.voided}`,
-                  pull.accepted && `accepted: ${pull.accepted}`,
+                  pull.accepted && `approved: ${pull.accepted}`,
                 ]
                   .filter(Boolean)
                   .join('; ')
@@ -94,10 +94,10 @@ defineExpose({
       :about="
         chosen
           ? `${chosen.fastener}, ${figure(chosen.read, chosen.dimension)}, entry ${chosen.seq}. ` +
-            'It stays readable and no longer counts.'
+            'It stays on the record and no longer counts.'
           : ''
       "
-      action="Void it"
+      action="Void"
       :usual="['Typed wrong', 'Wrong fastener', 'Not pulled']"
       @close="chosen = null"
       @reason="voidIt"

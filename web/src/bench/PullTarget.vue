@@ -32,7 +32,7 @@ const climbs = computed(() => !!props.step.climb && props.target.dimension === '
 
 /** Why a torque on the way to a stretch goes no further than it may. */
 function whyMost(climb: Schemas['StretchStepsView']): string {
-  const by = climb.nut_factor == null ? '' : ' by its own friction'
+  const by = climb.nut_factor == null ? '' : ' at its measured friction'
   const share = `${Math.round(climb.utilisation * 100)} % of its yield${by}`
   if (climb.most_nm == null) return share
   return climb.limit_nm < climb.most_nm - 0.05
@@ -64,10 +64,10 @@ function whyMost(climb: Schemas['StretchStepsView']): string {
   </p>
   <div v-if="had" role="alert" class="border-4 border-wrong p-3" data-test="had-once">
     <p class="text-3xl font-semibold text-wrong">▲ {{ fastener }} has had {{ stage?.name }}</p>
-    <p class="text-xl">It may have it only once: do not turn it again. To repeat it, loosen it first.</p>
+    <p class="text-xl">Once only: do not turn it again. To repeat it, loosen it first.</p>
   </div>
   <p v-if="off" class="font-semibold text-wrong">
-    {{ step.fastener }} is next. A pull on {{ fastener }} is kept as out of order.
+    {{ step.fastener }} is next. A pull on {{ fastener }} is recorded as out of sequence.
   </p>
   <div class="flex items-baseline justify-between gap-4">
     <p v-if="last" :class="last.wrong && 'text-wrong'" data-test="verdict">
@@ -80,7 +80,7 @@ function whyMost(climb: Schemas['StretchStepsView']): string {
     </p>
     <p v-if="target.dimension !== 'count'" class="ml-auto text-xl whitespace-nowrap text-dim">
       <template v-if="step.climb && climbs"
-        >at most {{ figure(target.high, 'torque', scale)
+        >max {{ figure(target.high, 'torque', scale)
         }}<span class="block text-base whitespace-normal" data-test="why-most">{{
           whyMost(step.climb)
         }}</span></template

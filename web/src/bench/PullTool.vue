@@ -10,16 +10,16 @@ const chosen = defineModel<string>({ required: true })
 
 <template>
   <label class="-mt-1 flex items-center gap-2">
-    <span class="label-text shrink-0">With</span>
+    <span class="label-text shrink-0">Tool</span>
     <select v-model="chosen" class="line-field grow" name="instrument">
       <option v-if="!tool" value="" disabled>Choose a tool</option>
       <option v-for="t in tools" :key="t.id" :value="t.id">{{ t.name }}{{ t.fault ? ' (does not fit)' : '' }}</option>
     </select>
   </label>
   <p v-if="!tool" class="font-semibold text-wrong" data-test="no-tool">
-    ▲ No tool of the shop fits this. Choose one that is used all the same, or add one in the shop settings.
+    ▲ No tool of the shop fits this. Choose the one you use anyway, or add one in the shop settings.
   </p>
   <p v-if="tool?.fault" class="font-semibold text-wrong" data-test="tool-fault">
-    ▲ {{ sentence(tool.fault) }}: what is typed from it is kept as a deviation.
+    ▲ {{ sentence(tool.fault) }}: readings with it are recorded as deviations.
   </p>
 </template>

@@ -15,8 +15,8 @@ const SHOWN = 5
 /** What else is to be known about a reading. */
 function note(reading: Reading): string {
   if (reading.simulated) return 'simulated'
-  if (reading.method === 'imported') return reading.unlikely ? 'from a file, kept on purpose' : 'from a file'
-  if (reading.unlikely) return 'kept on purpose'
+  if (reading.method === 'imported') return reading.unlikely ? 'from a file, confirmed' : 'from a file'
+  if (reading.unlikely) return 'confirmed'
   if (reading.temperature_c != null)
     return `read ${figure(reading.read, reading.dimension)} at ${reading.temperature_c} °C`
   return reading.master != null ? `on ${figure(reading.master, reading.dimension)}` : ''
@@ -67,10 +67,10 @@ async function voidIt(reason: string) {
     :about="
       chosen
         ? `${chosen.site} ${chosen.place}, ${figure(chosen.value, chosen.dimension)}, entry ${chosen.seq}. ` +
-          'It stays readable and no longer counts.'
+          'It stays on the record and no longer counts.'
         : ''
     "
-    action="Void it"
+    action="Void"
     :usual="['Typed wrong', 'Wrong place', 'Gauge slipped']"
     @close="chosen = null"
     @reason="voidIt"

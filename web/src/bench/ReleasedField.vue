@@ -11,15 +11,15 @@ const released = defineModel<string>({ required: true })
 
 <template>
   <fieldset class="mt-4 grid gap-2 border-t border-rule pt-3">
-    <legend class="label-text pr-2">How far is it stretched? Zero the gauge on the tight bolt, loosen it, read</legend>
+    <legend class="label-text pr-2">Read stretch: zero the gauge on the tight bolt, loosen it, read</legend>
     <input
       v-model="released"
       name="released"
       class="field"
       inputmode="decimal"
       autocomplete="off"
-      aria-label="How much shorter it got"
-      :placeholder="`How much shorter it got, ${unitOf('clearance')}; empty if not measured`"
+      aria-label="Shortening"
+      :placeholder="`Shortening, ${unitOf('clearance')}; empty if not measured`"
     />
     <GaugeSelect :tools="tools" />
   </fieldset>

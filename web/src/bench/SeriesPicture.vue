@@ -87,6 +87,6 @@ const least = computed(() =>
     </g>
   </svg>
   <p v-if="computedPoints.length" class="text-dim">
-    Dashed: computed from lift and piston, {{ lengthFigure(leastComputed) }} at least
+    Dashed: computed from lift and piston, {{ lengthFigure(leastComputed) }} min
   </p>
 </template>

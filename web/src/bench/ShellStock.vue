@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// Shells at hand by grade: what is counted bounds the proposal.
+// Shells in stock by grade: what is counted bounds the proposal.
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { useHand } from './hand'
@@ -12,7 +12,7 @@ async function counted(grade: string, event: Event) {
   const input = event.target as HTMLInputElement
   const count = Number(input.value)
   if (input.value.trim() === '' || !Number.isInteger(count) || count < 0) {
-    input.setCustomValidity('A whole number of shells is needed')
+    input.setCustomValidity('Enter a whole number of shells')
     input.reportValidity()
     return
   }
@@ -23,7 +23,7 @@ async function counted(grade: string, event: Event) {
 
 <template>
   <fieldset class="flex flex-wrap items-baseline gap-x-5 gap-y-1" data-test="stock">
-    <legend class="label-text float-left mr-4">Shells at hand</legend>
+    <legend class="label-text float-left mr-4">Shells in stock</legend>
     <label v-for="line in lines" :key="line.grade" class="flex items-baseline gap-2">
       {{ line.grade }}
       <input

@@ -91,7 +91,7 @@ const options = computed(() => {
     Boolean,
   )
   return [
-    { column: { use: 'skip' }, words: 'nothing' },
+    { column: { use: 'skip' }, words: 'not used' },
     { column: { use: 'site' }, words: 'what was measured' },
     { column: { use: 'place' }, words: 'where on it' },
     { column: { use: 'reading', place: null }, words: 'readings' },
@@ -178,7 +178,7 @@ const shown = computed(() => (whole.value ? list.value : list.value.slice(0, 60)
         >
       </div>
       <label v-if="!view"
-        ><span class="label-text">or put the table in here</span
+        ><span class="label-text">or paste the table</span
         ><textarea
           v-model="text"
           class="field mt-1 min-h-32 font-mono"
@@ -194,7 +194,7 @@ const shown = computed(() => (whole.value ? list.value : list.value.slice(0, 60)
         data-test="look-at-table"
         @click="look()"
       >
-        Look at it
+        Preview
       </button>
       <p v-if="error || wrong.text || wrong.body" role="alert" class="font-semibold text-wrong">
         {{ error || wrong.text || wrong.body }}
@@ -203,7 +203,7 @@ const shown = computed(() => (whole.value ? list.value : list.value.slice(0, 60)
         <div class="overflow-x-auto">
           <table class="text-left" data-test="table">
             <caption class="label-text pb-1 text-left">
-              What each column is; its first rows
+              Columns, with their first rows
             </caption>
             <thead>
               <tr>
@@ -243,7 +243,7 @@ const shown = computed(() => (whole.value ? list.value : list.value.slice(0, 60)
         </div>
         <section aria-labelledby="would">
           <h3 id="would" class="text-xl font-semibold">
-            {{ view.readings.length ? `${view.readings.length} readings` : 'No reading is in it as the columns are' }}
+            {{ view.readings.length ? `${view.readings.length} readings` : 'No readings with these columns' }}
           </h3>
           <ul data-test="would">
             <li v-for="one in shown" :key="one.at" class="flex flex-wrap items-center gap-x-3 border-b border-rule">
@@ -263,7 +263,7 @@ const shown = computed(() => (whole.value ? list.value : list.value.slice(0, 60)
               <span v-if="one.of.fault" class="text-wrong"
                 >▲ {{ say(one.of.fault).replace(' Enter again keeps it as it is.', '') }}</span
               >
-              <span v-else-if="one.of.again" class="text-dim">stands again further down</span>
+              <span v-else-if="one.of.again" class="text-dim">repeated further down</span>
               <span v-else-if="one.of.before != null" class="text-dim">{{
                 usual(one.of) ? `was ${figure(one.of.before, dimensionOf(one.of.site))}: measured again` : 'is recorded'
               }}</span>
@@ -274,7 +274,7 @@ const shown = computed(() => (whole.value ? list.value : list.value.slice(0, 60)
           </button>
           <details v-if="view.left.length" class="mt-2" data-test="left">
             <summary class="cursor-pointer">
-              Nothing is taken of {{ view.left.length === 1 ? 'one row' : `${view.left.length} rows` }}
+              Not imported: {{ view.left.length === 1 ? 'one row' : `${view.left.length} rows` }}
             </summary>
             <ul>
               <li v-for="row in view.left.slice(0, 50)" :key="row.line" class="text-dim">
@@ -286,7 +286,7 @@ const shown = computed(() => (whole.value ? list.value : list.value.slice(0, 60)
       </template>
       <div class="sticky bottom-0 flex flex-wrap justify-end gap-3 bg-face pt-2">
         <button v-if="view" class="key mr-auto" :disabled="recording" @click="view = undefined">Another table</button>
-        <button class="key" :disabled="recording" @click="emit('close')">Leave it</button>
+        <button class="key" :disabled="recording" @click="emit('close')">Cancel</button>
         <button
           v-if="view"
           class="key key-main"

@@ -64,18 +64,17 @@ const apartTitle = computed(() => {
 })
 const apartAbout = computed(() => {
   if (!apart.value) return ''
-  if ('bead' in apart.value)
-    return 'The old sealant is off and the faces are clean. A new clock starts when the new bead is down.'
+  if ('bead' in apart.value) return 'Remove the old sealant and clean the faces. A new clock starts with the new bead.'
   return apart.value.fastener
-    ? 'Its stages start again. Signatures that rest on it lapse. What was pulled stays on the sheet.'
-    : `All ${tight.value.length} in the reverse order, outside first, a little at first. ` +
-        'Everything that rests on it lapses. What was pulled stays on the sheet.'
+    ? 'Its stages start again. Signatures that depend on it lapse. Its pulls stay on the sheet.'
+    : `All ${tight.value.length} in reverse sequence, outside first, a little at first. ` +
+        'Everything that depends on it lapses. Its pulls stay on the sheet.'
 })
 const reasons = computed(() => {
-  if (apart.value && 'bead' in apart.value) return ['Skinned before the bolts were in', 'Squeezed out unevenly']
+  if (apart.value && 'bead' in apart.value) return ['Skinned before assembly', 'Squeezed out unevenly']
   return [
     ...(broughtHere.value ? [broughtHere.value] : []),
-    'Something under it was wrong',
+    'Something underneath was wrong',
     'A part was forgotten',
     'Trial measurement',
     ...(apart.value?.fastener ? ['To check its stretch'] : []),
@@ -206,9 +205,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 </script>
 
 <template>
-  <p v-if="bench.operation.status === 'waiting'" class="text-lg">What is pulled now is recorded as a deviation.</p>
+  <p v-if="bench.operation.status === 'waiting'" class="text-lg">Pulls are recorded as deviations.</p>
   <p v-if="work.task === 'tighten' && work.purpose === 'trial'" class="text-lg font-semibold" data-test="trial">
-    For a trial, to be taken apart again{{ work.fasteners ? `. Use ${work.fasteners}` : '' }}
+    Trial tightening, to be taken apart again{{ work.fasteners ? `. Use ${work.fasteners}` : '' }}
   </p>
   <p v-if="work.task === 'tighten' && (work.uses ?? 1) > 1" class="text-lg" data-test="uses">
     Use no. {{ work.uses }} of these fasteners.
@@ -241,7 +240,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <StageLine v-if="joint.stages.length" :stages="joint.stages" />
       <div v-if="joint.orders.length">
         <button class="quiet-key py-1" :aria-expanded="orders" data-test="show-orders" @click="orders = !orders">
-          {{ orders ? 'Hide the order' : 'The order as a line, beside others' }}
+          {{ orders ? 'Hide tightening sequence' : 'Show tightening sequence' }}
         </button>
         <OrderPictures v-if="orders" :joint="joint" class="mt-2" />
       </div>
@@ -255,7 +254,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           Loosen {{ selected }}
         </button>
         <button v-if="tight.length" class="quiet-key py-1" data-test="take-apart" @click="apart = { fastener: null }">
-          Take the joint apart
+          Take joint apart
         </button>
         <button v-if="bead && !tight.length" class="quiet-key py-1" data-test="bead-again" @click="apart = { bead }">
           Lay the bead again
@@ -265,7 +264,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         :open="!!apart"
         :title="apartTitle"
         :about="apartAbout"
-        :action="apart && 'bead' in apart ? 'It is laid again' : 'Record it loosened'"
+        :action="apart && 'bead' in apart ? 'New bead laid' : 'Record as loosened'"
         :usual="reasons"
         @close="apart = null"
         @reason="takeApart"
@@ -286,7 +285,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <PullList ref="pulls" :pulls="work.pulls" :count="work.pull_count" :joints="work.joints" />
     </section>
 
-    <section class="bench-hand gap-2.5" aria-label="The pull in hand" aria-live="polite">
+    <section class="bench-hand gap-2.5" aria-label="Pull" aria-live="polite">
       <OffTargetHand
         v-if="wrong"
         :pull="wrong"
@@ -321,7 +320,13 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       />
       <template v-else>
         <p class="headline">
-          {{ work.task === 'loosen' ? 'All loose' : bench.issues.length ? 'All pulled, not all right' : 'All pulled' }}
+          {{
+            work.task === 'loosen'
+              ? 'All loose'
+              : bench.issues.length
+                ? `All tightened; ${bench.issues.length} open ${bench.issues.length === 1 ? 'issue' : 'issues'}`
+                : 'All tightened'
+          }}
         </p>
         <p v-if="last" class="text-xl text-dim" data-test="verdict">
           Last: {{ last.fastener }}, {{ figure(last.value, last.dimension) }}, {{ last.says }}

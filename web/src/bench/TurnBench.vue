@@ -51,13 +51,13 @@ function change(turn: Schemas['TurnView']): string {
 
 <template>
   <div class="mt-4 grid max-w-4xl gap-5">
-    <p class="text-4xl leading-tight font-semibold">Turn the crankshaft two whole turns by hand.</p>
-    <p class="text-xl"><span class="text-dim">Fitted last</span> {{ work.suspect }}</p>
+    <p class="text-4xl leading-tight font-semibold">Turn the crankshaft two full turns by hand.</p>
+    <p class="text-xl"><span class="text-dim">Last part fitted</span> {{ work.suspect }}</p>
     <form class="grid gap-5" @submit.prevent="turned(true)">
       <label class="max-w-md">
         <span class="label-text">
-          Turning torque in {{ torqueUnit }}, where it was measured<template v-if="work.most_nm != null"
-            >; {{ digits(work.most_nm, 'torque') }} at the most</template
+          Turning torque, {{ torqueUnit }} (optional)<template v-if="work.most_nm != null"
+            >; {{ digits(work.most_nm, 'torque') }} max</template
           >
         </span>
         <input
@@ -85,10 +85,10 @@ function change(turn: Schemas['TurnView']): string {
         </button>
       </div>
     </form>
-    <ScrollBox v-if="work.turns.length" label="Turned so far">
+    <ScrollBox v-if="work.turns.length" label="Checks so far">
       <table class="w-full text-left" data-test="turns">
         <caption class="text-left text-dim">
-          Turned so far
+          Checks so far
         </caption>
         <tbody>
           <tr v-for="turn in work.turns" :key="turn.seq" class="border-b border-rule">

@@ -5,7 +5,7 @@ import { useHand } from './hand'
 import ReasonDialog from '../ui/ReasonDialog.vue'
 
 const props = withDefaults(defineProps<{ seq: number; about: string; usual?: string[]; label?: string }>(), {
-  usual: () => ['Entered wrong'],
+  usual: () => ['Entered by mistake'],
   label: 'Void',
 })
 const { act } = useHand()
@@ -23,8 +23,8 @@ defineExpose({ ask: () => (open.value = true) })
   <ReasonDialog
     :open="open"
     :title="label === 'Void' ? 'Void an entry' : label"
-    :about="`${about}, entry ${seq}. It stays readable and no longer counts.`"
-    action="Void it"
+    :about="`${about}, entry ${seq}. It stays on the record and no longer counts.`"
+    action="Void"
     :usual="usual"
     @close="open = false"
     @reason="voidIt"

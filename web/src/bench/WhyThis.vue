@@ -31,15 +31,12 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
     case 'lubricant':
       return [
         'Converted',
-        `${reason.used} instead of ${reason.from === reason.used ? 'its table' : reason.from} (${reason.source}): ` +
+        `${reason.used} instead of ${reason.from === reason.used ? 'the table' : reason.from} (${reason.source}): ` +
           `${text(reason.to)} for the same clamp load, give or take ${percent(1 - reason.least)} less ` +
           `to ${percent(reason.most - 1)} more`,
       ]
     case 'shown':
-      return [
-        'Its own',
-        `what it has shown of its friction leads to ${text(reason.to)}; ${text(reason.most)} is the most`,
-      ]
+      return ['Measured friction', `target at the friction of this bolt ${text(reason.to)}; max ${text(reason.most)}`]
     case 'turned':
       return ['So far', `${text(reason.so_far)} turned already, so ${text(props.target!.shown)} more`]
     case 'adapter':
@@ -60,7 +57,7 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
 <template>
   <div class="border-t border-rule pt-2">
     <button class="flex w-full items-baseline gap-2 py-1 text-left" :aria-expanded="open" @click="open = !open">
-      <span class="text-dim">Why this number</span>
+      <span class="text-dim">How this target was set</span>
       <span v-if="why.forecast" class="font-semibold">
         {{ figure(why.forecast.typical_kn, 'force') }},
         <template v-if="why.forecast.past_yield_deg > 0"
@@ -82,17 +79,17 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
       <template v-if="why.forecast">
         <dt class="text-dim">Clamp load</dt>
         <dd v-if="why.forecast.low_kn === why.forecast.high_kn">
-          {{ figure(why.forecast.typical_kn, 'force') }}, whatever its friction is
+          {{ figure(why.forecast.typical_kn, 'force') }}, at any friction
         </dd>
         <dd v-else>
-          {{ digits(why.forecast.low_kn, 'force') }} to {{ figure(why.forecast.high_kn, 'force') }} over the lubricant's
+          {{ digits(why.forecast.low_kn, 'force') }} to {{ figure(why.forecast.high_kn, 'force') }} over the friction
           range
         </dd>
         <template v-if="why.forecast.longer_mm > 0">
           <dt class="text-dim">Bolt</dt>
-          <dd>{{ figure(why.forecast.longer_mm, 'clearance') }} longer for good: single use</dd>
+          <dd>{{ figure(why.forecast.longer_mm, 'clearance') }} permanent stretch: single use</dd>
         </template>
-        <dt class="text-dim">Torque goes</dt>
+        <dt class="text-dim">Torque split</dt>
         <dd>
           {{ percent(why.forecast.pitch_share) }} into stretch, {{ percent(why.forecast.thread_share) }} thread,
           {{ percent(why.forecast.bearing_share) }} head; K {{ why.forecast.nut_factor.toFixed(3) }}
@@ -111,12 +108,12 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
         <dt class="text-dim">Joint</dt>
         <dd>
           <RouterLink class="underline underline-offset-4" :to="`/plans/${why.plan}/joints/${why.joint}`"
-            >Everything about this joint</RouterLink
+            >Joint sheet</RouterLink
           >
         </dd>
       </template>
       <template v-if="why.source">
-        <dt class="text-dim">From</dt>
+        <dt class="text-dim">Source</dt>
         <dd data-test="source">{{ why.source }}</dd>
       </template>
       <dt class="text-dim">Note</dt>
@@ -125,11 +122,11 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
     <figure v-if="open && load" class="mt-3" data-test="clamp-picture">
       <ClampPicture :load="load" />
       <figcaption class="text-dim">
-        The same bolt by torque, angle and stretch with the plan's lubricant.
+        Compare torque, angle and stretch for this bolt.
         <RouterLink
           class="underline underline-offset-4"
           :to="{ path: '/clamp-load', query: { plan: why.plan, fastener: why.spec } }"
-          >Slide friction and instruments</RouterLink
+          >Clamp load</RouterLink
         >
       </figcaption>
     </figure>

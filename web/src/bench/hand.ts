@@ -117,6 +117,6 @@ export function letGo<Tapped, None extends Tapped>(tapped: Ref<Tapped>, none: No
 
 export function useHand(): Hand {
   const hand = inject(KEY)
-  if (!hand) throw new Error('there is no operation in hand')
+  if (!hand) throw new Error('no operation is open')
   return hand
 }

@@ -12,6 +12,7 @@ import FieldInput from './FieldInput.vue'
 import JointPicture from './JointPicture.vue'
 import { chosen, givenAll, inOwnUnits, shown, typedAll, unit, words, type Calculation, type Values } from './fields'
 import { say } from '../ui/units'
+import { usePageTitle } from '../ui/pageTitle'
 
 const route = useRoute()
 const router = useRouter()
@@ -98,15 +99,16 @@ const lines = computed(() =>
 const isTable = (value: unknown): value is Record<string, unknown>[] =>
   Array.isArray(value) && typeof value[0] === 'object' && value[0] !== null && !Array.isArray(value[0])
 const columns = (rows: Record<string, unknown>[]) => [...new Set(rows.flatMap((row) => Object.keys(row)))]
+usePageTitle(() => `Calculations: ${name.value.replaceAll('-', ' ')}`)
 </script>
 
 <template>
   <main class="mx-auto w-full max-w-6xl px-4 py-6">
     <h1 class="border-b-2 border-ink pb-3 text-4xl font-semibold tracking-tight">Calculations</h1>
-    <p v-if="away" class="said-wrong mt-4" role="alert">{{ away.message }}. What is typed stays here.</p>
+    <p v-if="away" class="said-wrong mt-4" role="alert">{{ away.message }}. What you typed is kept.</p>
     <div v-if="list" class="mt-4 grid gap-x-10 gap-y-5 lg:grid-cols-[15rem_minmax(0,1fr)]">
       <label class="block lg:hidden">
-        <span class="label-text">What</span>
+        <span class="label-text">Calculation</span>
         <select
           class="line-field min-h-11 w-full text-xl"
           :value="name"
@@ -205,17 +207,17 @@ const columns = (rows: Record<string, unknown>[]) => [...new Set(rows.flatMap((r
                   v-if="typeof value === 'number' || key === 'canonical'"
                   type="button"
                   class="quiet-key ml-4 min-h-11 text-base font-normal"
-                  :aria-label="`Take ${words(key)} into a plan`"
+                  :aria-label="`Copy ${words(key)}`"
                   @click="taken = figure(key, value)"
                 >
-                  {{ taken === figure(key, value) ? 'Taken: put it where a plan is written' : 'Take it' }}
+                  {{ taken === figure(key, value) ? 'Copied: paste it in a plan' : 'Copy' }}
                 </button>
               </dd>
             </div>
           </template>
         </dl>
         <section v-if="sensitive.length && !fault" class="mt-6" data-test="sensitivity">
-          <h3 class="text-xl font-semibold">What it is sensitive to</h3>
+          <h3 class="text-xl font-semibold">Sensitivity</h3>
           <ul>
             <li
               v-for="one in sensitive"
@@ -240,7 +242,7 @@ const columns = (rows: Record<string, unknown>[]) => [...new Set(rows.flatMap((r
           </ul>
         </section>
       </section>
-      <p v-else class="text-xl">No calculation has this name. Choose one of the list.</p>
+      <p v-else class="text-xl">No calculation has this name. Choose one from the list.</p>
     </div>
   </main>
 </template>

@@ -39,9 +39,9 @@ const valves = computed(() => [
   },
 ])
 const shims = computed(() => [
-  { of: 'Now', shim: n('shim_mm', 2.5), lash: n('measured_mm') },
+  { of: 'Before', shim: n('shim_mm', 2.5), lash: n('measured_mm') },
   {
-    of: 'Then',
+    of: 'After',
     shim: typeof props.result?.shim_mm === 'number' ? props.result.shim_mm : n('shim_mm', 2.5),
     lash: n('wanted_mm'),
   },
@@ -190,7 +190,7 @@ const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 8 }
     viewBox="0 0 240 110"
     class="block max-h-52 w-full"
     role="img"
-    aria-label="Shim and lash, now and then"
+    aria-label="Shim and lash, before and after"
     v-bind="ink"
     data-test="picture"
   >

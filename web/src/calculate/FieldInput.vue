@@ -37,13 +37,13 @@ function add() {
         type="button"
         class="quiet-key min-h-11"
         :disabled="rows.length < 2"
-        :aria-label="`Take row ${at + 1} out`"
+        :aria-label="`Remove row ${at + 1}`"
         @click="value = rows.filter((_, other) => other !== at)"
       >
-        Out
+        Remove
       </button>
     </div>
-    <button type="button" class="quiet-key mt-1 min-h-11" @click="add">One more</button>
+    <button type="button" class="quiet-key mt-1 min-h-11" @click="add">Add row</button>
   </fieldset>
   <fieldset v-else-if="record" class="grid grid-cols-2 gap-3">
     <legend class="label-text">{{ words(field.name) }}</legend>

@@ -40,7 +40,7 @@ const end = () =>
       >, {{ when(feed.at) }}.
     </p>
     <button class="key" :disabled="busy" data-test="make-feed" @click="make">
-      {{ feed || path ? 'New address' : 'An address for a phone’s calendar' }}
+      {{ feed || path ? 'New address' : 'Calendar address' }}
     </button>
     <button v-if="feed || path" class="key" :disabled="busy" data-test="end-feed" @click="end">Remove address</button>
     <p v-if="error" class="w-full font-semibold text-wrong" role="alert">{{ error }}</p>

@@ -36,8 +36,8 @@ const causes = {
   order: 'on order',
   away: 'away',
   hold: 'on hold',
-  figure: 'spec wanted',
-  instrument: 'cannot be used now',
+  figure: 'missing spec',
+  instrument: 'not usable now',
 } as const
 const told = (wait: Schemas['DayWait']) => (wait.cause === 'cure' ? `The sealant of ${wait.what}` : wait.what)
 const some = (names: string[]) =>
@@ -49,23 +49,23 @@ const at = (engine: Schemas['DayWork']) => engine.can.find((can) => can.at_it)?.
   <main class="mx-auto w-full max-w-7xl px-4 py-6">
     <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
       <h1 class="text-4xl font-semibold tracking-tight">
-        The day<span v-if="data" class="ml-3 text-2xl font-normal text-dim">{{ near(data.today) }}</span>
+        Day<span v-if="data" class="ml-3 text-2xl font-normal text-dim">{{ near(data.today) }}</span>
       </h1>
       <ChoiceTabs
         v-if="people.length > 1"
         v-model="who"
         :options="[{ value: '', name: 'Everybody' }, ...people.map((of) => ({ value: of.id, name: of.name }))]"
-        label="Who for"
+        label="Person"
         test="for"
       />
     </div>
     <p v-if="error && !data" class="py-8" role="alert">{{ error.message }}</p>
-    <p v-else-if="!data" class="py-8 text-dim">Looking…</p>
+    <p v-else-if="!data" class="py-8 text-dim">Loading…</p>
     <div v-else class="mt-5 grid gap-x-12 gap-y-8 lg:grid-cols-[minmax(0,1fr)_25rem]">
       <section aria-labelledby="can" data-test="can">
         <h2 id="can" class="text-2xl font-semibold">Can be done now</h2>
         <p v-if="!data.can.all" class="py-3 text-dim">
-          {{ data.engines ? 'Nothing here: everything waits, or is for somebody else.' : 'No engine is in the shop.' }}
+          {{ data.engines ? 'Nothing: everything is waiting, or is for somebody else.' : 'No engines in the shop.' }}
         </p>
         <ul>
           <li
@@ -81,9 +81,9 @@ const at = (engine: Schemas['DayWork']) => engine.can.find((can) => can.at_it)?.
                 >{{ engine.name }}</RouterLink
               >
               <span v-if="engine.promised" :class="engine.late ? 'font-semibold text-wrong' : 'text-dim'"
-                >promised for {{ near(engine.promised) }}</span
+                >due {{ near(engine.promised) }}</span
               >
-              <span v-if="at(engine)" class="ml-auto text-dim">{{ at(engine) }} was at it last</span>
+              <span v-if="at(engine)" class="ml-auto text-dim">{{ at(engine) }} worked on it last</span>
             </p>
             <ul class="mt-1 flex flex-wrap gap-2">
               <li v-for="one in engine.can" :key="one.operation">
@@ -93,11 +93,11 @@ const at = (engine: Schemas['DayWork']) => engine.can.find((can) => can.at_it)?.
                   :to="`/engines/${engine.id}/bench/${one.operation}`"
                 >
                   <StateMark :status="one.status" />{{ one.name
-                  }}<span v-if="one.lead" class="font-normal">a lead’s word</span>
+                  }}<span v-if="one.lead" class="font-normal">lead approval needed</span>
                 </RouterLink>
                 <span v-if="one.now" class="mt-0.5 block max-w-md text-wrong">{{ say(one.now) }}</span>
                 <span v-if="!one.by.length" class="mt-0.5 block max-w-md text-wrong"
-                  ><span aria-hidden="true">▲ </span>Nobody who works here may use all that it needs</span
+                  ><span aria-hidden="true">▲ </span>Nobody here may use all the tools it needs</span
                 >
               </li>
             </ul>
@@ -109,8 +109,8 @@ const at = (engine: Schemas['DayWork']) => engine.can.find((can) => can.at_it)?.
       </section>
       <div class="grid content-start gap-8">
         <section aria-labelledby="waits" data-test="waits">
-          <h2 id="waits" class="text-2xl font-semibold">Waits</h2>
-          <p v-if="!data.waits.all" class="text-dim">Nothing waits for anything that is not here.</p>
+          <h2 id="waits" class="text-2xl font-semibold">Waiting</h2>
+          <p v-if="!data.waits.all" class="text-dim">Nothing is waiting.</p>
           <ul>
             <li v-for="(wait, index) in data.waits.waits" :key="`${wait.id}${index}`" class="border-b border-rule py-2">
               <p class="flex justify-between gap-3">
@@ -129,7 +129,7 @@ const at = (engine: Schemas['DayWork']) => engine.can.find((can) => can.at_it)?.
                 <span
                   v-else-if="wait.cause !== 'figure' && wait.cause !== 'instrument'"
                   class="whitespace-nowrap text-dim"
-                  >nobody knows</span
+                  >no date</span
                 >
               </p>
               <p class="text-dim">
@@ -150,7 +150,7 @@ const at = (engine: Schemas['DayWork']) => engine.can.find((can) => can.at_it)?.
           </button>
         </section>
         <section v-if="data.missing.all" aria-labelledby="order" data-test="order">
-          <h2 id="order" class="text-2xl font-semibold">To order, or to enter</h2>
+          <h2 id="order" class="text-2xl font-semibold">To order or look up</h2>
           <ul>
             <li v-for="engine in data.missing.engines" :key="engine.id" class="border-b border-rule py-2">
               <RouterLink :to="`/engines/${engine.id}`" class="font-semibold underline-offset-4 hover:underline">{{

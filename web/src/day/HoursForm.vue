@@ -29,7 +29,7 @@ async function keep() {
 
 <template>
   <button v-if="!open" class="quiet-key justify-self-start py-1" data-test="change-hours" @click="change">
-    Other hours
+    Change hours
   </button>
   <form v-else class="flex flex-wrap items-end gap-3" @submit.prevent="keep">
     <TextField v-model="form.from" label="From" type="time" name="from" required />
@@ -40,8 +40,8 @@ async function keep() {
         ><input v-model="form.days[at]" type="checkbox" class="size-5" /> {{ name }}</label
       >
     </fieldset>
-    <button class="key key-main" :disabled="busy" data-test="keep-hours">Keep it</button>
-    <button type="button" class="key" @click="open = false">Leave it</button>
+    <button class="key key-main" :disabled="busy" data-test="keep-hours">Save</button>
+    <button type="button" class="key" @click="open = false">Cancel</button>
     <p v-if="error || wrong.days" class="w-full font-semibold text-wrong" role="alert">
       {{ error || wrong.days }}
     </p>

@@ -33,7 +33,7 @@ const mondays = computed(() => {
   return all
 })
 const words = (engine: Schemas['DayPromise']) =>
-  !engine.ready ? 'nobody knows' : engine.late ? `ready ${near(engine.ready)}, late` : `ready ${near(engine.ready)}`
+  !engine.ready ? 'no date' : engine.late ? `ready ${near(engine.ready)}, late` : `ready ${near(engine.ready)}`
 function spread({ minutes, low_min, high_min, known }: Schemas['RemainingWork']): string {
   const between = high_min - low_min > 30 ? ` (${hours(low_min)} to ${hours(high_min)})` : ''
   return `${hours(minutes)} left${between}${known >= 0.5 ? '' : ', by the plan'}`
@@ -43,16 +43,16 @@ function spread({ minutes, low_min, high_min, known }: Schemas['RemainingWork'])
 <template>
   <section aria-labelledby="promised" data-test="promised">
     <h2 id="promised" class="text-2xl font-semibold">
-      Promised
+      Due dates
       <span v-if="promised.all" class="text-lg font-normal" :class="promised.late ? 'text-wrong' : 'text-dim'">{{
         promised.late
-          ? `${promised.late} of ${promised.all} will not hold`
+          ? `${promised.late} of ${promised.all} late`
           : promised.all === 1
-            ? 'it holds'
-            : `all ${promised.all} hold`
+            ? 'on time'
+            : `all ${promised.all} on time`
       }}</span>
     </h2>
-    <p v-if="!promised.all" class="text-dim">No engine was promised for a day. Its own page takes a promise.</p>
+    <p v-if="!promised.all" class="text-dim">No engine has a due date. Set one on the page of the engine.</p>
     <p
       v-if="promised.all"
       class="relative mt-1 h-6 text-dim max-sm:hidden sm:mr-[18rem] sm:ml-[14rem]"
@@ -86,7 +86,7 @@ function spread({ minutes, low_min, high_min, known }: Schemas['RemainingWork'])
           viewBox="0 0 100 16"
           preserveAspectRatio="none"
           role="img"
-          :aria-label="`promised for ${near(engine.promised)}, ${words(engine)}`"
+          :aria-label="`due ${near(engine.promised)}, ${words(engine)}`"
         >
           <path
             v-for="monday in mondays"
@@ -111,7 +111,7 @@ function spread({ minutes, low_min, high_min, known }: Schemas['RemainingWork'])
           />
         </svg>
         <p>
-          <span class="text-layout">for {{ near(engine.promised) }}</span
+          <span class="text-layout">due {{ near(engine.promised) }}</span
           >,
           <span :class="!engine.holds && 'font-semibold text-wrong'"
             ><span v-if="!engine.holds" aria-hidden="true">▲ </span>{{ words(engine) }}</span
@@ -121,10 +121,10 @@ function spread({ minutes, low_min, high_min, known }: Schemas['RemainingWork'])
       </li>
     </ol>
     <button v-if="engines.length < promised.all && engines.length < most" class="key mt-3" @click="emit('more')">
-      {{ promised.all - engines.length }} more promises
+      {{ promised.all - engines.length }} more due dates
     </button>
     <p v-if="unpromised.all" class="mt-2 text-dim">
-      Besides:
+      No due date:
       <template v-for="(engine, index) in unpromised.engines" :key="engine.id"
         >{{ index ? ', ' : '' }}{{ engine.name }} {{ hours(engine.remaining.minutes) }}</template
       ><template v-if="unpromised.all > unpromised.engines.length">

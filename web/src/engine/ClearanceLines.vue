@@ -3,7 +3,7 @@
 import type { Schemas } from '../api/client'
 
 defineProps<{ lines: Schemas['ClearanceLine'][]; build: string }>()
-const words = { inside: 'in', outside: 'out', 'too-close': 'too close to call' } as const
+const words = { inside: 'OK', outside: 'out of spec', 'too-close': 'too close to call' } as const
 const signs: Partial<Record<keyof typeof words, string>> = { outside: '▲', 'too-close': '≈' }
 </script>
 
@@ -36,10 +36,10 @@ const signs: Partial<Record<keyof typeof words, string>> = { outside: '▲', 'to
                   ? 'border-paint bg-paint text-on-paint'
                   : 'border-dashed border-rule text-dim'
           "
-          :title="`${line.name} ${at + 1}: ${decision ? words[decision] : 'open'}`"
+          :title="`${line.name} ${at + 1}: ${decision ? words[decision] : 'not measured'}`"
         >
           <span aria-hidden="true">{{ (decision && signs[decision]) ?? at + 1 }}</span>
-          <span class="sr-only">{{ at + 1 }} {{ decision ? words[decision] : 'open' }}</span>
+          <span class="sr-only">{{ at + 1 }} {{ decision ? words[decision] : 'not measured' }}</span>
         </span>
       </span>
     </li>

@@ -10,8 +10,8 @@ defineEmits<{ changed: [] }>()
 const other = computed(() => decisionRules.find((of) => of.value !== props.engine.decision_rule)!)
 const about = computed(
   () =>
-    `By ${other.value.name} a value is ${other.value.says}. ` +
-    'Every measurement of this engine is judged anew, what was signed included.',
+    `${other.value.name}: a value is ${other.value.says}. ` +
+    'All measurements of this engine are judged again, signed ones included.',
 )
 </script>
 

@@ -19,6 +19,7 @@ import WantedList from '../ui/WantedList.vue'
 import { say, when } from '../ui/units'
 import WorkLine from './WorkLine.vue'
 import LoadError from '../ui/LoadError.vue'
+import { usePageTitle } from '../ui/pageTitle'
 
 const route = useRoute()
 const build = computed(() => String(route.params.build))
@@ -30,7 +31,7 @@ const record = useRecord(
   () => engine.value?.seq ?? 0,
   () => refetch(),
 )
-/** What can be done now: in hand, to be signed, or ready to be started. */
+/** Can be done now: in hand, to be signed, or ready to be started. */
 const now = computed(
   () => engine.value?.operations.filter((of) => ['held', 'in-work', 'to-sign', 'ready'].includes(of.status)) ?? [],
 )
@@ -39,6 +40,7 @@ const issues = computed(() => besidesFindings(engine.value?.issues ?? []))
 /** Figures that something waits for which could be done else; the others are in the plan. */
 const wanted = computed(() => engine.value?.wanted.filter((one) => one.needed_now) ?? [])
 const settled = computed(() => engine.value?.findings.filter((finding) => finding.standing === 'settled') ?? [])
+usePageTitle(() => engine.value?.name)
 </script>
 
 <template>
@@ -50,15 +52,15 @@ const settled = computed(() => engine.value?.findings.filter((finding) => findin
           <RouterLink to="/" class="way-back">Shop</RouterLink>
           <h1 class="text-4xl font-semibold tracking-tight">{{ engine.name }}</h1>
           <p class="text-dim">
-            <template v-if="engine.identity">{{ engine.identity }}. </template>To plan {{ engine.plan.name
+            <template v-if="engine.identity">{{ engine.identity }}. </template>Plan {{ engine.plan.name
             }}<template v-if="engine.use_for"> for {{ engine.use_for }}</template
-            >, taken in {{ when(engine.begun_at) }}<template v-if="engine.owner">. {{ engine.owner }}</template>
+            >, added {{ when(engine.begun_at) }}<template v-if="engine.owner">. {{ engine.owner }}</template>
           </p>
         </div>
         <div class="flex flex-wrap gap-3">
           <RouterLink class="key" :to="`/engines/${build}/sheet`">Build sheet</RouterLink>
           <RouterLink v-if="engine.current" class="key key-main" :to="`/engines/${build}/bench/${engine.current}`">
-            To the bench
+            Continue work
           </RouterLink>
         </div>
       </div>
@@ -71,11 +73,11 @@ const settled = computed(() => engine.value?.findings.filter((finding) => findin
         The sealant of {{ cure.name }} cures until <span class="font-semibold">{{ when(cure.until) }}</span>.
       </p>
       <SealClock v-for="clock in engine.clocks" :key="clock.since + clock.name" :clock="clock" :build="build" />
-      <section v-if="engine.left.operations" aria-label="What can be done now" class="mt-4" data-test="now">
+      <section v-if="engine.left.operations" aria-label="Can be done now" class="mt-4" data-test="now">
         <p class="text-lg">
           <span class="text-3xl font-semibold">{{ engine.left.steps }}</span> steps in
-          <span class="text-3xl font-semibold">{{ engine.left.operations }}</span> operations are left.
-          <span class="text-dim">{{ now.length > 1 ? 'Beside each other now:' : 'Now:' }}</span>
+          <span class="text-3xl font-semibold">{{ engine.left.operations }}</span> operations left.
+          <span class="text-dim">{{ now.length > 1 ? 'Can be done in parallel:' : 'Can be done now:' }}</span>
         </p>
         <div class="mt-2 flex flex-wrap gap-2">
           <RouterLink
@@ -113,7 +115,7 @@ const settled = computed(() => engine.value?.findings.filter((finding) => findin
           <LubricantPolicy :build="build" :engine="engine" @changed="refetch()" />
           <DecisionRule :build="build" :engine="engine" @changed="refetch()" />
           <section v-if="settled.length" aria-labelledby="findings">
-            <h2 id="findings" class="border-b border-ink pb-1 text-xl font-semibold">Found and settled</h2>
+            <h2 id="findings" class="border-b border-ink pb-1 text-xl font-semibold">Problems closed</h2>
             <FindingList class="mt-2" :findings="settled" :act="record" />
           </section>
           <section v-if="engine.parts.length" aria-labelledby="parts">

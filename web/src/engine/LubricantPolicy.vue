@@ -13,17 +13,17 @@ const converts = computed(() => props.engine.lubricants === 'convert')
   <EngineChoice
     :build="build"
     :engine="engine"
-    title="Where another lubricant is used"
+    title="Other lubricant than specified"
     :now="converts ? 'torques are converted' : 'only as specified'"
     :action="converts ? 'Only as specified' : 'Convert'"
     :about="
       converts
-        ? 'Torques will stay as they are, and a lead has to approve the other lubricant. ' +
-          'What was said before stays as it was.'
+        ? 'Torques stay as specified; lead approval needed for another lubricant. ' +
+          'Earlier entries stay as they are.'
         : 'Torques will be converted at equal clamp load. What was said before stays as it was; ' +
           'say it again at the bench to have it converted.'
     "
-    :usual="['The owner asks for it', 'As the maker of the bolts says']"
+    :usual="['The customer asks for it', 'As the bolt maker specifies']"
     name="change-policy"
     :otherwise="(reason) => ({ type: 'set-policy', lubricants: converts ? 'as-specified' : 'convert', reason })"
     @changed="$emit('changed')"

@@ -14,27 +14,27 @@ type Kind = Schemas['BlockerKind']
 const kinds: Record<Kind, { button: string; title: string; what: string; like: string; over: string; state: string }> =
   {
     order: {
-      button: 'Something is on order',
+      button: 'Add order',
       title: 'On order',
       what: 'What',
       like: 'Main shells, second undersize',
-      over: 'It is here',
+      over: 'Arrived',
       state: 'on order',
     },
     away: {
-      button: 'Something is away',
-      title: 'Away',
-      what: 'What, and where',
+      button: 'Add part sent away',
+      title: 'Sent away',
+      what: 'What, and where to',
       like: 'Block, at the machine shop',
-      over: 'It is back',
+      over: 'Back',
       state: 'away',
     },
     hold: {
-      button: 'Put it on hold',
+      button: 'Put on hold',
       title: 'On hold',
       what: 'Why',
-      like: 'The owner decides about the cams',
-      over: 'Go on with it',
+      like: 'Customer to decide about the cams',
+      over: 'End hold',
       state: 'on hold',
     },
   }
@@ -87,23 +87,23 @@ async function undo(reason: string) {
 
 <template>
   <section aria-labelledby="outside" data-test="outside">
-    <h2 id="outside" class="border-b border-ink pb-1 text-xl font-semibold">Promised and waited for</h2>
+    <h2 id="outside" class="border-b border-ink pb-1 text-xl font-semibold">Due dates and holds</h2>
     <p class="flex flex-wrap items-baseline gap-x-3 py-1">
       <span v-if="engine.promised" data-test="promised-for"
-        >For <span class="font-semibold text-layout">{{ day(engine.promised.by) }}</span><span
+        >Due <span class="font-semibold text-layout">{{ day(engine.promised.by) }}</span><span
           v-if="engine.promised.note"
           class="text-dim"
           >, {{ engine.promised.note }}</span
         ></span
       >
-      <span v-else class="text-dim">Not promised for a day.</span>
+      <span v-else class="text-dim">No due date.</span>
       <button class="quiet-key py-1" data-test="promise" @click="ask">
-        {{ engine.promised ? 'Another day' : 'Promise it' }}
+        {{ engine.promised ? 'Change due date' : 'Set due date' }}
       </button>
       <button
         v-if="engine.promised"
         class="quiet-key py-1"
-        @click="voiding = { seq: engine.promised.seq, what: 'the promise' }"
+        @click="voiding = { seq: engine.promised.seq, what: 'the due date' }"
       >
         Void
       </button>
@@ -143,11 +143,9 @@ async function undo(reason: string) {
       </button>
     </div>
     <details v-if="past.length" class="mt-1">
-      <summary class="cursor-pointer text-dim">
-        {{ past.length }} that {{ past.length === 1 ? 'is' : 'are' }} over
-      </summary>
+      <summary class="cursor-pointer text-dim">{{ past.length }} ended</summary>
       <p v-for="wait in past" :key="wait.seq" class="py-0.5 text-dim">
-        {{ wait.what }}, {{ kinds[wait.kind].state }} since {{ when(wait.at) }}, over {{ when(wait.over_at) }},
+        {{ wait.what }}, {{ kinds[wait.kind].state }} since {{ when(wait.at) }}, ended {{ when(wait.over_at) }},
         {{ wait.over_by }}
       </p>
     </details>
@@ -162,41 +160,41 @@ async function undo(reason: string) {
           :placeholder="kinds[adding].like"
         />
         <label v-if="adding === 'order' && missing.length"
-          ><span class="label-text">Which part, where it is one of these</span>
+          ><span class="label-text">Part, if listed</span>
           <select v-model="form.slot" class="field mt-1" name="waits-slot">
-            <option value="">Another</option>
+            <option value="">Not listed</option>
             <option v-for="slot in missing" :key="slot.id" :value="slot.id">{{ slot.name }}</option>
           </select></label
         >
         <label v-if="adding !== 'hold' && !form.slot"
-          ><span class="label-text">What waits for it</span>
+          ><span class="label-text">Work that waits for it</span>
           <select v-model="form.operation" class="field mt-1" name="waits-operation">
-            <option value="">The whole engine</option>
+            <option value="">Whole engine</option>
             <option v-for="of in left" :key="of.id" :value="of.id">{{ of.name }}</option>
           </select></label
         >
         <TextField
           v-model="form.expected"
-          :label="adding === 'hold' ? 'Until, where somebody knows' : 'Expected, where somebody knows'"
+          :label="adding === 'hold' ? 'Until (optional)' : 'Expected (optional)'"
           name="waits-expected"
           type="date"
         />
-        <DialogActions action="Keep it" :error="error" test="keep-wait" @close="adding = undefined" />
+        <DialogActions action="Save" :error="error" test="keep-wait" @close="adding = undefined" />
       </form>
     </SheetDialog>
-    <SheetDialog v-if="promising" open title="Promised for" @close="promising = false">
+    <SheetDialog v-if="promising" open title="Due date" @close="promising = false">
       <form class="mt-3 grid gap-3" @submit.prevent="keep">
-        <TextField v-model="promise.by" label="The day it is to be ready by" name="promise-by" type="date" required />
-        <TextField v-model="promise.note" label="To whom, what for, or why it is another day now" name="promise-note" />
-        <DialogActions action="Keep it" :error="error" test="keep-promise" @close="promising = false" />
+        <TextField v-model="promise.by" label="Ready by" name="promise-by" type="date" required />
+        <TextField v-model="promise.note" label="Note: for whom, or why it changed" name="promise-note" />
+        <DialogActions action="Save" :error="error" test="keep-promise" @close="promising = false" />
       </form>
     </SheetDialog>
     <ReasonDialog
       :open="!!voiding"
       title="Void"
       :about="voiding?.what ?? ''"
-      action="Void it"
-      :usual="['Entered by mistake', 'Another engine']"
+      action="Void"
+      :usual="['Entered by mistake', 'Wrong engine']"
       @close="voiding = undefined"
       @reason="undo"
     />

@@ -55,11 +55,11 @@ async function move() {
     <ul v-if="engine.versions.length > 1" class="text-dim">
       <li v-for="(of, at) in engine.versions" :key="at">
         <template v-if="at"
-          >then
+          >to
           <RouterLink class="underline underline-offset-4" :to="`/plans/${of.plan.hash}`">another version</RouterLink>:
           {{ of.reason }}, {{ of.by }}, {{ when(of.at) }}</template
         ><template v-else
-          >begun by
+          >started on
           <RouterLink class="underline underline-offset-4" :to="`/plans/${of.plan.hash}`">this version</RouterLink>,
           {{ when(of.at) }}</template
         >
@@ -67,42 +67,42 @@ async function move() {
     </ul>
     <p v-if="version?.newer" class="mt-1" data-test="newer">
       <b
-        >There is a newer version, {{ version.newer.number
+        >Newer version available: {{ version.newer.number
         }}<template v-if="version.newer.why">: {{ version.newer.why }}</template
         >.</b
       >
-      <button class="quiet-key ml-2 min-h-11" data-test="see-newer" @click="looking = true">What it means here</button>
+      <button class="quiet-key ml-2 min-h-11" data-test="see-newer" @click="looking = true">Compare</button>
     </p>
     <SheetDialog
       v-if="looking && version?.newer"
       open
-      :title="`Go on by version ${version.newer.number}`"
+      :title="`Move to version ${version.newer.number}`"
       @close="looking = false"
     >
       <p v-if="error" class="mt-2 font-semibold text-wrong" role="alert">{{ error.message }}</p>
-      <p v-else-if="!preview" class="mt-2 text-dim">Looking…</p>
+      <p v-else-if="!preview" class="mt-2 text-dim">Loading…</p>
       <div v-else class="mt-2 grid max-h-[60dvh] gap-3 overflow-y-auto" data-test="preview">
         <div>
-          <h3 class="font-semibold">What it changes</h3>
+          <h3 class="font-semibold">Changes</h3>
           <DifferenceList :differences="preview.differences" />
         </div>
         <div v-if="preview.issues.length">
-          <h3 class="font-semibold">What a lead will have to decide on</h3>
+          <h3 class="font-semibold">Lead approval needed</h3>
           <ul>
             <li v-for="what in preview.issues.map(say)" :key="what">{{ what }}</li>
           </ul>
         </div>
-        <p v-if="preview.lapses.length"><b>Signatures that end:</b> {{ preview.lapses.join(', ') }}</p>
+        <p v-if="preview.lapses.length"><b>Signatures that lapse:</b> {{ preview.lapses.join(', ') }}</p>
         <p v-if="!preview.issues.length && !preview.lapses.length && !preview.lost.length">
-          What is done stays as it is.
+          Earlier work stays as recorded.
         </p>
-        <p v-if="preview.lost.length" class="font-semibold text-wrong">It cannot be: {{ preview.lost.join('; ') }}</p>
+        <p v-if="preview.lost.length" class="font-semibold text-wrong">Not possible: {{ preview.lost.join('; ') }}</p>
       </div>
       <form class="mt-3" @submit.prevent="move">
-        <TextField v-model="reason" label="Why the engine goes on by it" name="move-reason" />
+        <TextField v-model="reason" label="Reason for the move" name="move-reason" />
         <p v-if="refused" class="mt-1 font-semibold text-wrong" role="alert">{{ refused }}</p>
         <DialogActions
-          action="Go on by it"
+          action="Move to this version"
           :disabled="!preview || !!preview.lost.length"
           test="move"
           class="mt-4"

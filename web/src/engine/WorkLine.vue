@@ -85,16 +85,16 @@ function line(row: Row): string {
         : `Waits for ${operation.waits_for.join(' and ')}`
     case 'done':
       if (row.by) return `All ${row.operations.length} signed`
-      if (operation.skipped) return `Left out by ${operation.signed_by?.name}: ${operation.skipped}`
+      if (operation.skipped) return `Skipped by ${operation.signed_by?.name}: ${operation.skipped}`
       return `${operation.signed_by?.name}, ${when(operation.signed_at)}`
     case 'held':
-      return `${which}held, ${operation.issues} open`
+      return `${which}blocked, ${operation.issues} open ${operation.issues === 1 ? 'issue' : 'issues'}`
     case 'to-sign':
-      return `${which}all done, sign`
+      return `${which}all done, to sign`
     case 'ready':
       return cures ? `Cures until ${when(operation.cure?.until)}` : 'Can be started'
     default:
-      return which + (operation.again[0] ? `once more, ${operation.again[0]}` : say(operation.next))
+      return which + (operation.again[0] ? `to be done again, ${operation.again[0]}` : say(operation.next))
   }
 }
 const people = (row: Row) => [
@@ -115,9 +115,9 @@ const people = (row: Row) => [
       data-test="show-done"
       @click="all = !all"
     >
-      {{ folded ? `The first ${folded} steps of the line are done: show them` : 'Fold what is done at the beginning' }}
+      {{ folded ? `Show the first ${folded} steps, all done` : 'Hide completed steps' }}
     </button>
-    <ol aria-label="Order of work">
+    <ol aria-label="Build sequence">
       <li
         v-for="row in rows"
         :key="row.id"

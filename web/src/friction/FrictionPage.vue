@@ -29,12 +29,12 @@ const policies: { value: Schemas['LubricantPolicy']; name: string; says: string 
   {
     value: 'as-specified',
     name: 'Only as specified',
-    says: 'torques stay as they are, and a lead has to approve the other lubricant',
+    says: 'torques stay as specified; lead approval needed for another lubricant',
   },
   {
     value: 'convert',
     name: 'Convert',
-    says: 'torques are converted at equal clamp load, with the reason and how unsure it is',
+    says: 'torques are converted at equal clamp load, with reason and uncertainty',
   },
 ]
 
@@ -42,9 +42,9 @@ async function decide(lubricants: Schemas['LubricantPolicy']) {
   said.value = ''
   try {
     take(await api.PUT('/api/policy', { body: { lubricants } }))
-    said.value = 'Kept. It holds for engines that are taken in from now on.'
+    said.value = 'Saved. It applies to engines added from now on.'
   } catch (caught) {
-    said.value = caught instanceof Refused ? caught.message : 'Rigore does not answer. Try again in a moment.'
+    said.value = caught instanceof Refused ? caught.message : 'No connection. Try again in a moment.'
   }
   await client.invalidateQueries({ queryKey: ['lubricants'] })
 }
@@ -53,7 +53,7 @@ async function decide(lubricants: Schemas['LubricantPolicy']) {
 <template>
   <main class="mx-auto w-full max-w-6xl px-4 py-6">
     <h1 class="border-b-2 border-ink pb-3 text-4xl font-semibold tracking-tight">Friction</h1>
-    <p v-if="away" role="alert" class="mt-4 font-semibold">Rigore does not answer; this is shown when it is back.</p>
+    <p v-if="away" role="alert" class="mt-4 font-semibold">No connection; this is shown when it is back.</p>
 
     <section class="mt-6" aria-labelledby="measured">
       <div class="flex flex-wrap items-baseline justify-between gap-x-4">
@@ -64,11 +64,11 @@ async function decide(lubricants: Schemas['LubricantPolicy']) {
         <a v-if="measured?.length" class="quiet-key" href="/api/friction.csv" download>Every bolt as CSV</a>
       </div>
       <p class="max-w-prose text-dim">
-        From every torque with its stretch that was recorded in this shop. A torque loses most of itself to friction:
-        this is what yours does.
+        From every torque recorded with its stretch in this shop. Most of a torque goes into friction: these are your
+        own figures.
       </p>
       <p v-if="measured && !measured.length" class="mt-3">
-        Nothing yet. Bolts that are pulled to their stretch fill this table by themselves.
+        No measurements yet. Bolts tightened to stretch add to this table.
       </p>
       <ol v-else class="mt-2 border-t border-rule">
         <MeasuredRow v-for="of in measured" :key="[of.fastener, of.thread, of.bearing].join()" :measured="of" />
@@ -76,7 +76,7 @@ async function decide(lubricants: Schemas['LubricantPolicy']) {
     </section>
 
     <section class="mt-10" aria-labelledby="policy">
-      <h2 id="policy" class="text-2xl font-semibold">Where another lubricant is used than a torque was given for</h2>
+      <h2 id="policy" class="text-2xl font-semibold">When another lubricant is used than specified</h2>
       <div class="mt-2 grid gap-2 sm:grid-cols-2" role="radiogroup" aria-labelledby="policy">
         <button
           v-for="policy in policies"
@@ -96,16 +96,16 @@ async function decide(lubricants: Schemas['LubricantPolicy']) {
         </button>
       </div>
       <p v-if="said" role="status" class="mt-2 font-semibold">{{ said }}</p>
-      <p v-else-if="!isLead" class="mt-2 text-dim">A lead decides that, and changes lubricants.</p>
+      <p v-else-if="!isLead" class="mt-2 text-dim">Leads change this setting and the lubricants.</p>
     </section>
 
     <section class="mt-10" aria-labelledby="own">
       <div class="flex flex-wrap items-end justify-between gap-4">
-        <h2 id="own" class="text-2xl font-semibold">The shop's own lubricants</h2>
-        <button v-if="isLead" class="key" data-test="add-lubricant" @click="changing = 'new'">Add one</button>
+        <h2 id="own" class="text-2xl font-semibold">Lubricants of this shop</h2>
+        <button v-if="isLead" class="key" data-test="add-lubricant" @click="changing = 'new'">Add lubricant</button>
       </div>
       <p v-if="data && !data.own.length" class="mt-2 text-dim">
-        None yet. Add those whose figures you have from their maker, or have measured.
+        No lubricants yet. Add those with figures from their maker or from your own tests.
       </p>
       <ul v-else class="mt-2 border-t border-rule">
         <LubricantRow
@@ -122,7 +122,7 @@ async function decide(lubricants: Schemas['LubricantPolicy']) {
     <section class="mt-10" aria-labelledby="generic">
       <h2 id="generic" class="text-2xl font-semibold">Generic kinds</h2>
       <p class="text-dim">
-        Friction classes after VDI 2230-1, table A5. Low, usual and high coefficient on thread and head.
+        Friction classes after VDI 2230-1, table A5. Min, typical and max coefficient on thread and head.
       </p>
       <ul class="mt-2 border-t border-rule">
         <LubricantRow v-for="one in data?.generic" :key="one.id" :lubricant="one" :most="most" />

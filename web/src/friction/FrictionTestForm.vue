@@ -153,9 +153,9 @@ const wrongReading = (run: number, place: number, field: string) => {
     <fieldset class="grid gap-3 sm:grid-cols-3">
       <legend class="text-2xl font-semibold">Bolt</legend>
       <label class="sm:col-span-3">
-        <span class="label-text">From a plan, or another</span>
+        <span class="label-text">From a plan, or other</span>
         <select v-model="form.chosen" class="field mt-1" name="chosen" @change="choose">
-          <option value="">Another bolt</option>
+          <option value="">Other bolt</option>
           <option v-for="(of, at) in fasteners" :key="at" :value="String(at)">
             {{ of.fastener }}, {{ of.thread }} ({{ of.plan }})
           </option>
@@ -187,7 +187,7 @@ const wrongReading = (run: number, place: number, field: string) => {
         v-model="form.bearing_diameter"
         label="Mean bearing diameter"
         name="bearing_diameter"
-        placeholder="of an ordinary head"
+        placeholder="standard head"
         :wrong="wrongAt('bearing_diameter')"
       />
       <TextField

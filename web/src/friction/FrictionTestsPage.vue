@@ -116,9 +116,9 @@ async function voidTest(reason: string) {
     <ReasonDialog
       :open="!!voiding"
       title="Void this test"
-      :about="`${voiding?.fastener ?? ''}: it stays readable and counts no more.`"
+      :about="`${voiding?.fastener ?? ''}: it stays on the record and no longer counts.`"
       action="Void"
-      :usual="['Misread', 'Another bolt', 'Wrong lubricant']"
+      :usual="['Misread', 'Wrong bolt', 'Wrong lubricant']"
       @close="voiding = undefined"
       @reason="voidTest"
     />

@@ -12,7 +12,7 @@ const props = defineProps<{ lubricant: Schemas['ShopLubricant'] | null }>()
 const emit = defineEmits<{ close: [] }>()
 const client = useQueryClient()
 const ends = ['low', 'typical', 'high'] as const
-const names = { low: 'Least', typical: 'Usual', high: 'Most' }
+const names = { low: 'Min', typical: 'Typical', high: 'Max' }
 const was = props.lubricant
 const text = (face: 'thread' | 'bearing') => ends.map((end) => (was ? String(was[end][face]) : ''))
 const form = reactive({
@@ -31,9 +31,9 @@ const { data: versions } = useQuery({
   queryFn: async () => take(await api.GET('/api/lubricants/{id}', { params: { path: { id: was!.id } } })),
 })
 const films: { value: Schemas['SurfaceFilm']; name: string }[] = [
-  { value: 'lubricant', name: 'Lubricates' },
-  { value: 'sealant', name: 'Seals or locks' },
-  { value: 'dry', name: 'Leaves it dry' },
+  { value: 'lubricant', name: 'Lubricant' },
+  { value: 'sealant', name: 'Sealer or threadlocker' },
+  { value: 'dry', name: 'Dry' },
 ]
 const figures = (of: string[]) =>
   of.map((one) => (one.trim() ? Number(one.replace(',', '.')) : NaN)) as [number, number, number]
@@ -50,7 +50,7 @@ async function keep(retired: boolean) {
   error.value = ''
   for (const face of ['thread', ...(apart.value ? ['bearing'] : [])] as ('thread' | 'bearing')[])
     if (figures(form[face]).some((one) => !Number.isFinite(one)))
-      wrong.value[face] = 'three coefficients such as 0.08, 0.10, 0.12 are needed'
+      wrong.value[face] = 'enter three coefficients such as 0.08, 0.10, 0.12'
   if (Object.keys(wrong.value).length) return
   try {
     if (was) {
@@ -61,7 +61,7 @@ async function keep(retired: boolean) {
     emit('close')
   } catch (caught) {
     if (!(caught instanceof Refused))
-      error.value = 'Rigore does not answer. What you typed is still here; try again in a moment.'
+      error.value = 'No connection. What you typed is still here; try again in a moment.'
     else if (caught.problem.errors.length) Object.assign(wrong.value, caught.byField(/^lubricant\./))
     else error.value = caught.message
   }
@@ -73,7 +73,7 @@ async function keep(retired: boolean) {
     <form class="-mx-2 mt-3 grid max-h-[75dvh] gap-4 overflow-y-auto px-2 pt-1" @submit.prevent="keep(false)">
       <TextField v-model="form.name" label="Name" name="name" :wrong="wrong.name" />
       <label>
-        <span class="label-text">What it does</span>
+        <span class="label-text">Kind</span>
         <select v-model="form.film" class="field mt-1" name="film">
           <option v-for="film in films" :key="film.value" :value="film.value">{{ film.name }}</option>
         </select>
@@ -99,18 +99,17 @@ async function keep(retired: boolean) {
         <span v-if="wrong[face]" role="alert" class="font-semibold text-wrong">{{ wrong[face] }}</span>
       </fieldset>
       <button type="button" class="quiet-key justify-self-start" :aria-expanded="apart" @click="apart = !apart">
-        {{ apart ? 'The same under the head' : 'Another under the head' }}
+        {{ apart ? 'Same under the head' : 'Other figures under the head' }}
       </button>
       <TextField
         v-model="form.source"
-        label="Where the figures come from"
+        label="Source of the figures"
         name="source"
-        placeholder="maker's sheet and page, supplier's card, own measuring"
+        placeholder="maker's sheet and page, supplier's card, own test"
         :wrong="wrong.source"
       />
       <p v-if="was" class="text-dim">
-        Keeping it makes version {{ (was.version ?? 0) + 1 }}. What was recorded with an earlier one keeps that one's
-        figures.
+        Saving makes version {{ (was.version ?? 0) + 1 }}. Earlier records keep their figures.
       </p>
       <details v-if="versions && versions.length > 1">
         <summary class="quiet-key">Earlier versions</summary>
@@ -121,9 +120,9 @@ async function keep(retired: boolean) {
           </li>
         </ul>
       </details>
-      <DialogActions action="Keep it" :error="error" sticky test="keep-lubricant" @close="emit('close')">
+      <DialogActions action="Save" :error="error" sticky test="keep-lubricant" @close="emit('close')">
         <button v-if="was" type="button" class="quiet-key mr-auto" @click="keep(!was.retired)">
-          {{ was.retired ? 'Offer it again' : 'Retire it' }}
+          {{ was.retired ? 'Reactivate' : 'Retire' }}
         </button>
       </DialogActions>
     </form>

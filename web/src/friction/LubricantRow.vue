@@ -10,7 +10,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ change: [] }>()
 const own = 'by' in props.lubricant
-const films = { dry: 'dry', lubricant: '', sealant: 'seals or locks' }
+const films = { dry: 'dry', lubricant: '', sealant: 'sealer or threadlocker' }
 const faces = ['thread', 'bearing'] as const
 const at = (mu: number) => (mu / props.most) * 100
 const same = () =>

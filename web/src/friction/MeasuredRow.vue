@@ -29,15 +29,12 @@ const at = (k: number) => ((k - scale.value.low) / (scale.value.high - scale.val
       <p>
         {{ measured.count }} {{ measured.count === 1 ? 'bolt' : 'bolts'
         }}{{
-          measured.only_in_vice
-            ? ' in the vice only: targets go by the table'
-            : measured.enough
-              ? ''
-              : ', too few to go by'
+          measured.only_in_vice ? ' in the vice only: targets use the table' : measured.enough ? '' : ', too few to use'
         }}
       </p>
       <p v-if="measured.count > 1" class="text-dim">
-        One torque clamps {{ percent(measured.load[0]!) }} less to {{ percent(measured.load[1]!) }} more than usual.
+        At one torque, clamp load is {{ percent(measured.load[0]!) }} less to {{ percent(measured.load[1]!) }} more than
+        typical.
       </p>
     </div>
     <table class="w-full self-start">

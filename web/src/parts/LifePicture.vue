@@ -47,9 +47,9 @@ const y = (grown: number) => TOP + ((HEIGHT - TOP - 34) * (top.value - grown)) /
       :viewBox="`0 0 ${WIDTH} ${HEIGHT}`"
       class="w-full max-w-md"
       role="img"
-      aria-label="How much longer each piece is than it was when it was new"
+      aria-label="Permanent stretch of each piece since new"
     >
-      <text :x="LEFT" y="14" font-size="12" fill="var(--dim)">longer for good</text>
+      <text :x="LEFT" y="14" font-size="12" fill="var(--dim)">permanent stretch</text>
       <line :x1="LEFT" :x2="WIDTH - 8" :y1="y(0)" :y2="y(0)" stroke="var(--ink)" />
       <g v-if="most">
         <line
@@ -62,7 +62,7 @@ const y = (grown: number) => TOP + ((HEIGHT - TOP - 34) * (top.value - grown)) /
           stroke-dasharray="6 4"
         />
         <text :x="WIDTH - 8" :y="y(most) - 5" font-size="12" text-anchor="end" fill="var(--wrong)">
-          {{ figure(most, 'clearance') }} at most
+          {{ figure(most, 'clearance') }} max
         </text>
       </g>
       <g v-for="(engine, at) in engines" :key="engine">

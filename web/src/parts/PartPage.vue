@@ -8,6 +8,7 @@ import { api, take, type Schemas } from '../api/client'
 import { digits, say, unitOf, when } from '../ui/units'
 import LifePicture from './LifePicture.vue'
 import RemarkDialog from './RemarkDialog.vue'
+import { usePageTitle } from '../ui/pageTitle'
 
 type Piece = Schemas['PieceHistory']
 const route = useRoute()
@@ -18,8 +19,8 @@ const { data, error, refetch } = useQuery({
 })
 const remarking = ref<{ history: Schemas['PartHistory']; piece: Piece } | null>(null)
 const verdicts = {
-  good: { mark: '✓', words: 'good for another' },
-  'last-time': { mark: '◇', words: 'one more time, the last' },
+  good: { mark: '✓', words: 'yes' },
+  'last-time': { mark: '◇', words: 'once more' },
   scrap: { mark: '▲', words: 'scrap' },
 } as const
 const kinds = { finding: 'found', reconditioned: 'reconditioned', scrapped: 'scrapped' } as const
@@ -42,6 +43,7 @@ const remarks = (history: Schemas['PartHistory']) =>
       ),
     )
     .sort((a, b) => b.at.localeCompare(a.at))
+usePageTitle(() => `Part ${serial.value}`)
 </script>
 
 <template>
@@ -59,7 +61,7 @@ const remarks = (history: Schemas['PartHistory']) =>
           data-test="remark"
           @click="remarking = { history, piece: whole(history) ?? history.pieces[0]! }"
         >
-          Say something of it
+          Add note
         </button>
       </div>
       <ol class="mt-1">
@@ -67,8 +69,8 @@ const remarks = (history: Schemas['PartHistory']) =>
           <RouterLink :to="`/engines/${lived.build}`" class="font-semibold underline-offset-4 hover:underline">{{
             lived.engine
           }}</RouterLink><span class="text-dim"
-            >, taken in {{ when(lived.life.at) }}, {{ conditions[lived.life.condition]
-            }}<template v-if="lived.life.uses_said">, said to have been in {{ lived.life.uses_said }} before</template
+            >, logged in {{ when(lived.life.at) }}, {{ conditions[lived.life.condition]
+            }}<template v-if="lived.life.uses_said">, previous engines stated: {{ lived.life.uses_said }}</template
             ><template v-if="lived.life.machining">; {{ lived.life.machining }}</template
             ><template v-if="lived.life.batch">; batch {{ lived.life.batch }}</template>
           </span>
@@ -77,16 +79,16 @@ const remarks = (history: Schemas['PartHistory']) =>
       <div class="mt-4 grid gap-x-10 gap-y-6" :class="measured(history) && 'lg:grid-cols-[minmax(0,1fr)_24rem]'">
         <table class="w-full self-start">
           <caption class="sr-only">
-            Each piece, and whether it may go on
+            Pieces
           </caption>
           <thead>
             <tr class="border-b border-ink text-left align-bottom">
               <th class="py-1 pr-3 font-semibold">{{ history.pieces.length > 1 ? 'Piece' : 'Part' }}</th>
-              <th class="py-1 pr-3 font-semibold">May it go on?</th>
+              <th class="py-1 pr-3 font-semibold">Reusable</th>
               <th class="py-1 pr-3 text-right font-semibold">Uses</th>
               <template v-if="measured(history)">
                 <th class="py-1 pr-3 text-right font-semibold max-sm:hidden">Free, {{ unitOf('length') }}</th>
-                <th class="py-1 pr-3 text-right font-semibold">Grown</th>
+                <th class="py-1 pr-3 text-right font-semibold">Permanent stretch</th>
                 <th class="py-1 text-right font-semibold max-sm:hidden">Stretch</th>
               </template>
             </tr>
@@ -144,7 +146,7 @@ const remarks = (history: Schemas['PartHistory']) =>
         </table>
         <LifePicture v-if="measured(history)" :history="history" />
       </div>
-      <ul v-if="remarks(history).length" class="mt-5" aria-label="What was said of it">
+      <ul v-if="remarks(history).length" class="mt-5" aria-label="Notes">
         <li
           v-for="remark in remarks(history)"
           :key="`${remark.engine}${remark.seq}`"
@@ -158,8 +160,7 @@ const remarks = (history: Schemas['PartHistory']) =>
         </li>
       </ul>
       <p v-if="history.pieces.some((p) => p.grown_mm != null)" class="mt-3 text-dim">
-        Grown is what stays longer for good, {{ unitOf('clearance') }}: the free length against the first one, and what
-        was left of its stretch since.
+        Permanent stretch, {{ unitOf('clearance') }}: free length against the first one, and remaining stretch since.
       </p>
     </section>
     <RemarkDialog

@@ -49,13 +49,13 @@ function open() {
         />
       </form>
     </div>
-    <p v-if="error && !parts" role="alert" class="py-8">Rigore does not answer; the parts are shown when it is back.</p>
+    <p v-if="error && !parts" role="alert" class="py-8">No connection; parts are shown when it is back.</p>
     <p v-else-if="parts && !parts.length" class="py-8 text-lg">
       {{
         find
           ? `No part has “${find}” in its serial, mark or set number.`
-          : 'No part has a serial, mark or set number yet. Enter one as an engine is taken in: ' +
-            'from then on its life is kept.'
+          : 'No part has a serial, mark or set number yet. Enter one when parts are logged in: ' +
+            'its history starts there.'
       }}
     </p>
     <ul v-else>

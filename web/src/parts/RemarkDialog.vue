@@ -12,9 +12,9 @@ import TextField from '../ui/TextField.vue'
 const props = defineProps<{ history: Schemas['PartHistory']; piece: Schemas['PieceHistory'] }>()
 const emit = defineEmits<{ close: []; said: [] }>()
 const kinds: { value: Schemas['PartRemarkKind']; name: string; hint: string }[] = [
-  { value: 'finding', name: 'Something was found', hint: 'a nick at the radius' },
-  { value: 'reconditioned', name: 'It was worked on', hint: 'polished, crack tested, resized' },
-  { value: 'scrapped', name: 'It is scrap', hint: 'the thread is pulled' },
+  { value: 'finding', name: 'Problem found', hint: 'a nick at the radius' },
+  { value: 'reconditioned', name: 'Reconditioned', hint: 'polished, crack tested, resized' },
+  { value: 'scrapped', name: 'Scrapped', hint: 'the thread is pulled' },
 ]
 const piece = ref(props.piece.piece)
 const kind = ref<Schemas['PartRemarkKind']>('finding')
@@ -25,7 +25,7 @@ const last = computed(() => props.history.pieces.find((of) => of.piece === piece
 
 async function give() {
   if (text.value.trim().length < 3) {
-    error.value = 'Say in a few words what it is'
+    error.value = 'Describe it in a few words'
     return
   }
   if (!last.value || busy.value) return
@@ -51,10 +51,10 @@ async function give() {
 </script>
 
 <template>
-  <SheetDialog open :title="`Of ${history.serial}`" @close="emit('close')">
+  <SheetDialog open :title="`Note on ${history.serial}`" @close="emit('close')">
     <form class="mt-3 grid gap-4" @submit.prevent="give">
       <label v-if="history.pieces.length > 1">
-        <span class="label-text">Which piece</span>
+        <span class="label-text">Piece</span>
         <select v-model="piece" class="field mt-1" name="piece">
           <option v-for="of in history.pieces" :key="of.piece" :value="of.piece">
             {{ of.piece ? `${of.piece}, ${of.name}` : 'the whole set' }}
@@ -62,18 +62,18 @@ async function give() {
         </select>
       </label>
       <fieldset>
-        <legend class="label-text">What it is</legend>
-        <ChoiceKeys v-model="kind" class="mt-1" :options="kinds" label="What it is" test="kind" />
+        <legend class="label-text">Kind</legend>
+        <ChoiceKeys v-model="kind" class="mt-1" :options="kinds" label="Kind of note" test="kind" />
       </fieldset>
       <TextField
         v-model="text"
-        label="In words"
+        label="Note"
         name="text"
         :placeholder="kinds.find((of) => of.value === kind)?.hint"
         :aria-invalid="!!error"
       />
-      <p v-if="last" class="text-dim">Kept in the record of {{ last.engine }}.</p>
-      <DialogActions action="Keep it" :error="error" :disabled="busy" test="give-remark" @close="emit('close')" />
+      <p v-if="last" class="text-dim">Recorded on {{ last.engine }}.</p>
+      <DialogActions action="Add note" :error="error" :disabled="busy" test="give-remark" @close="emit('close')" />
     </form>
   </SheetDialog>
 </template>

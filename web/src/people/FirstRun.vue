@@ -29,12 +29,12 @@ async function begin() {
 
 <template>
   <main class="mx-auto w-full max-w-xl px-4 py-8" data-test="first-run">
-    <h1 class="text-4xl font-semibold tracking-tight">A shop of your own</h1>
-    <p class="mt-2 text-xl text-dim">The server printed a code when it started. Whoever has it founds the shop.</p>
+    <h1 class="text-4xl font-semibold tracking-tight">Create shop</h1>
+    <p class="mt-2 text-xl text-dim">The server printed a code when it started. Enter it to create the shop.</p>
     <form class="mt-6 grid gap-4" @submit.prevent="begin">
       <TextField
         v-model="form.code"
-        label="The code"
+        label="Code"
         name="code"
         inputmode="numeric"
         autocomplete="off"
@@ -43,7 +43,7 @@ async function begin() {
       />
       <TextField
         v-model="form.shop"
-        label="What the shop is called"
+        label="Name of the shop"
         name="shop"
         autocomplete="organization"
         :wrong="wrong.shop"
@@ -65,21 +65,21 @@ async function begin() {
       </div>
       <TextField
         v-model="form.name"
-        label="Your name, as it stands on the sheet"
+        label="Your name, as on the build sheet"
         name="name"
         autocomplete="name"
         :wrong="wrong.name"
       />
       <TextField
         v-model="password"
-        label="Your password, 8 characters or more"
+        label="Password, 8 characters or more"
         type="password"
         name="password"
         autocomplete="new-password"
         :wrong="wrong.password"
       />
       <ErrorText :text="error" />
-      <button class="key key-main min-h-14" :disabled="busy" data-test="found">Found the shop</button>
+      <button class="key key-main min-h-14" :disabled="busy" data-test="found">Create shop</button>
     </form>
   </main>
 </template>

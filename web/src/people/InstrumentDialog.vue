@@ -12,14 +12,14 @@ type Instrument = Schemas['Instrument']
 const props = defineProps<{ instrument: Schemas['RegisteredInstrument'] | 'new' }>()
 const emit = defineEmits<{ close: []; kept: [] }>()
 const kinds = {
-  click: 'Wrench that clicks',
-  wrench: 'Wrench that shows torque',
-  angle: 'Wrench that shows torque and angle',
+  click: 'Click wrench',
+  wrench: 'Dial or digital wrench',
+  angle: 'Digital torque-angle wrench',
   protractor: 'Angle gauge',
-  length: 'Gauge of lengths: micrometer, bore gauge, dial, caliper',
+  length: 'Measuring tool: micrometer, bore gauge, dial indicator, caliper',
   volume: 'Burette',
   driver: 'Low-power driver',
-  other: 'Gauge of something else',
+  other: 'Other gauge',
 } as const
 type Kind = keyof typeof kinds
 const forms = {
@@ -78,11 +78,11 @@ function faulty(): string {
   const all = {
     low: 'From',
     high: 'To',
-    step: 'Its smallest step',
-    reach: 'Length',
-    accuracy: 'How far off it may be',
-    resolution: 'Smallest step',
-    driver: 'Gives up at',
+    step: 'Resolution',
+    reach: 'Effective length',
+    accuracy: 'Accuracy',
+    resolution: 'Resolution',
+    driver: 'Max torque',
   } as const
   return (
     Object.entries(all).flatMap(([key, label]) =>
@@ -143,13 +143,13 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
 </script>
 
 <template>
-  <SheetDialog open :title="was ? was.name : 'Add an instrument'" @close="emit('close')">
+  <SheetDialog open :title="was ? was.name : 'Add instrument'" @close="emit('close')">
     <form
       class="-mx-2 mt-3 grid max-h-[78dvh] gap-3 overflow-y-auto px-2 pt-1"
       @submit.prevent="keep(was?.active ?? true)"
     >
       <label
-        ><span class="label-text">What it is</span
+        ><span class="label-text">Kind</span
         ><select v-model="form.kind" class="field mt-1" name="instrument-kind">
           <option v-for="(words, key) in kinds" :key="key" :value="key">{{ words }}</option>
         </select></label
@@ -157,7 +157,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
       <div class="grid gap-3 sm:grid-cols-2">
         <TextField
           v-model="form.name"
-          label="What it is called"
+          label="Name"
           name="instrument-name"
           autocomplete="off"
           placeholder="Click wrench 1"
@@ -184,14 +184,14 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
       </div>
       <div v-if="pulls()" class="grid grid-cols-3 items-end gap-3">
         <label
-          ><span class="label-text">Its scale is in</span
+          ><span class="label-text">Unit of its scale</span
           ><select v-model="form.unit" class="field mt-1" name="instrument-unit">
             <option v-for="unit in ['N·m', 'lbf·ft', 'lbf·in', 'kgf·m']" :key="unit">{{ unit }}</option>
           </select></label
         >
         <TextField
           v-model="form.step"
-          label="Smallest step"
+          label="Resolution"
           name="instrument-step"
           inputmode="decimal"
           autocomplete="off"
@@ -199,7 +199,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
         />
         <TextField
           v-model="form.reach"
-          label="Hand to drive, mm"
+          label="Effective length, mm"
           name="instrument-reach"
           inputmode="decimal"
           autocomplete="off"
@@ -207,7 +207,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
         />
       </div>
       <label v-if="form.kind === 'other'"
-        ><span class="label-text">It shows</span
+        ><span class="label-text">Quantity</span
         ><select v-model="form.unit" class="field mt-1" name="instrument-unit">
           <option v-for="unit in ['bar', '°', '°C', 'g', 'N·m', 'µm']" :key="unit">{{ unit }}</option>
         </select></label
@@ -215,7 +215,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
       <div v-if="sizes()" class="grid grid-cols-2 gap-3">
         <TextField
           v-model="form.accuracy"
-          label="How far off it may be"
+          label="Accuracy"
           name="instrument-accuracy"
           inputmode="decimal"
           autocomplete="off"
@@ -224,7 +224,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
         />
         <TextField
           v-model="form.resolution"
-          label="Smallest step it shows"
+          label="Resolution"
           name="instrument-resolution"
           inputmode="decimal"
           autocomplete="off"
@@ -233,7 +233,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
         />
       </div>
       <fieldset v-if="form.kind === 'length'">
-        <legend class="label-text">Made for, where it is for some things only</legend>
+        <legend class="label-text">Only for (optional)</legend>
         <div class="grid grid-cols-2 gap-x-3 sm:grid-cols-4">
           <label v-for="(words, key) in forms" :key="key" class="flex min-h-11 items-center gap-2"
             ><input v-model="form.made_for" type="checkbox" class="size-5" :value="key" /> {{ words }}</label
@@ -243,7 +243,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
       <TextField
         v-if="form.kind === 'driver'"
         v-model="form.driver"
-        label="Gives up at, N·m"
+        label="Max torque, N·m"
         name="instrument-driver"
         inputmode="decimal"
         autocomplete="off"
@@ -257,7 +257,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
         :wrong="fault('calibration_due')"
       />
       <fieldset v-if="hands.length > 1">
-        <legend class="label-text">Kept for some people only: nobody ticked is everybody</legend>
+        <legend class="label-text">Only for these people (none ticked: everybody)</legend>
         <div class="grid grid-cols-2 gap-x-3 sm:grid-cols-3">
           <label v-for="of in hands" :key="of.id" class="flex min-h-11 items-center gap-2"
             ><input v-model="form.users" type="checkbox" class="size-5" :value="of.id" :data-test="`user-${of.id}`" />
@@ -266,35 +266,22 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
         </div>
       </fieldset>
       <label class="flex min-h-11 items-center gap-2"
-        ><input v-model="form.away" type="checkbox" class="size-5" name="instrument-away" /> It is not in the shop
-        now</label
+        ><input v-model="form.away" type="checkbox" class="size-5" name="instrument-away" /> Away from the shop</label
       >
       <div v-if="form.away" class="grid gap-3 sm:grid-cols-2">
         <TextField
           v-model="form.place"
-          label="Where it is"
+          label="Where"
           name="instrument-place"
           autocomplete="off"
-          placeholder="at its calibration"
+          placeholder="calibration lab"
           :wrong="fault('away')"
         />
-        <TextField
-          v-model="form.until"
-          label="Expected back, where somebody knows"
-          type="date"
-          name="instrument-until"
-        />
+        <TextField v-model="form.until" label="Expected back (optional)" type="date" name="instrument-until" />
       </div>
-      <DialogActions
-        action="Keep it"
-        :error="error"
-        :disabled="busy"
-        sticky
-        test="keep-instrument"
-        @close="emit('close')"
-      >
+      <DialogActions action="Save" :error="error" :disabled="busy" sticky test="keep-instrument" @close="emit('close')">
         <button v-if="was" type="button" class="key mr-auto" data-test="put-away" @click="keep(!was.active)">
-          {{ was.active ? 'Put it away' : 'Take it up again' }}
+          {{ was.active ? 'Retire' : 'Reactivate' }}
         </button>
       </DialogActions>
     </form>

@@ -25,15 +25,15 @@ function words(of: Registered): string {
     range(of.length_mm, 'mm'),
     range(of.volume_cc, 'cm³'),
     of.away ? `away, ${of.away.place}${of.away.until ? ` until ${of.away.until}` : ''}` : '',
-    of.kept_for.length ? `kept for ${of.kept_for.join(' and ')}` : '',
-    of.driver_nm ? `gives up at ${figure(of.driver_nm, 'torque')}` : '',
+    of.kept_for.length ? `only for ${of.kept_for.join(' and ')}` : '',
+    of.driver_nm ? `max ${figure(of.driver_nm, 'torque')}` : '',
     ...(of.measures ?? []).map((one) => range(one.range, one.unit)),
     of.simulated ? 'a stand-in' : '',
   ]
     .filter(Boolean)
     .join(', ')
 }
-const due = (of: Registered) => calibration(of) || (of.torque_nm || of.length_mm ? 'no calibration known' : '')
+const due = (of: Registered) => calibration(of) || (of.torque_nm || of.length_mm ? 'no calibration date' : '')
 async function kept() {
   editing.value = undefined
   await Promise.all(
@@ -47,7 +47,7 @@ async function kept() {
     <div class="flex flex-wrap items-baseline gap-x-6">
       <h2 class="text-2xl font-semibold">Instruments</h2>
       <button v-if="isLead" class="quiet-key min-h-11" data-test="add-instrument" @click="editing = 'new'">
-        Add one
+        Add instrument
       </button>
     </div>
     <ul data-test="instruments">
@@ -77,7 +77,7 @@ async function kept() {
         >
       </li>
     </ul>
-    <p v-if="data && !data.length" class="text-dim">None yet. Hand and eye are always there.</p>
+    <p v-if="data && !data.length" class="text-dim">No instruments yet. Work by hand and eye needs none.</p>
     <DecisionRuleSetting />
     <InstrumentDialog v-if="editing" :instrument="editing" @close="editing = undefined" @kept="kept" />
   </section>

@@ -6,11 +6,12 @@ import { useRoute } from 'vue-router'
 import { api, take, type Schemas } from '../api/client'
 import { isLead, session } from '../api/session'
 import { lengthUnit, torqueUnit } from '../ui/preferences'
-import { figure, say, unitsOf, when } from '../ui/units'
+import { figure, say, sentence, unitsOf, when } from '../ui/units'
 import { near } from '../day/dates'
 import { calibration } from './calibration'
 import TextField from '../ui/TextField.vue'
 import { useAsk } from './useAsk'
+import { usePageTitle } from '../ui/pageTitle'
 
 const route = useRoute()
 const client = useQueryClient()
@@ -26,7 +27,7 @@ const { data: card, error: lost } = useQuery({
 })
 const instrument = computed(() => all.value?.find((of) => of.id === id.value))
 const users = computed(() =>
-  instrument.value?.kept_for.length ? `kept for ${instrument.value.kept_for.join(' and ')}` : '',
+  instrument.value?.kept_for.length ? `only for ${instrument.value.kept_for.join(' and ')}` : '',
 )
 const torque = computed(() => !!instrument.value?.torque_nm)
 const dimension = computed(() => (torque.value ? 'torque' : 'length'))
@@ -99,12 +100,13 @@ async function doubt() {
     void client.invalidateQueries({ queryKey: ['build'] })
   })
 }
+usePageTitle(() => instrument.value?.name)
 </script>
 
 <template>
   <main class="mx-auto grid w-full max-w-5xl content-start gap-7 px-4 py-6">
     <div class="border-b-2 border-ink pb-3">
-      <RouterLink to="/own" class="way-back">The shop’s own</RouterLink>
+      <RouterLink to="/own" class="way-back">Shop settings</RouterLink>
       <h1 class="text-4xl font-semibold tracking-tight">
         <bdi>{{ instrument?.name ?? 'Instrument' }}</bdi>
       </h1>
@@ -121,7 +123,7 @@ async function doubt() {
         }}
       </p>
       <p v-if="instrument?.away" class="font-semibold text-wrong" data-test="is-away">
-        ▲ It is away, {{ instrument.away.place
+        ▲ Away: {{ instrument.away.place
         }}{{ instrument.away.until ? `, expected back ${near(instrument.away.until)}` : '' }}.
       </p>
     </div>
@@ -136,13 +138,13 @@ async function doubt() {
             data-test="check"
             @click="checking = true"
           >
-            Check it
+            Start check
           </button>
         </div>
         <form v-if="checking" class="mt-3 grid max-w-2xl gap-3" @submit.prevent="check">
           <TextField
             v-model="form.known_by"
-            :label="torque ? 'Against which tester' : 'Against which gauge blocks'"
+            :label="torque ? 'Tester used' : 'Gauge blocks used'"
             name="known-by"
             autocomplete="off"
             :wrong="wrong.known_by"
@@ -157,7 +159,7 @@ async function doubt() {
           <div v-for="(reading, at) in form.readings" :key="at" class="grid grid-cols-2 gap-3">
             <TextField
               v-model="reading.known"
-              :label="torque ? `${at + 1}. The tester shows` : `${at + 1}. The block is`"
+              :label="torque ? `${at + 1}. Tester reading` : `${at + 1}. Block size`"
               :name="`known-${at}`"
               inputmode="decimal"
               autocomplete="off"
@@ -165,7 +167,7 @@ async function doubt() {
             />
             <TextField
               v-model="reading.read"
-              :label="instrument.clicks ? 'It was set to' : 'It reads'"
+              :label="instrument.clicks ? 'Wrench setting' : 'Instrument reading'"
               :name="`read-${at}`"
               inputmode="decimal"
               autocomplete="off"
@@ -177,26 +179,26 @@ async function doubt() {
             class="quiet-key justify-self-start py-1"
             @click="form.readings.push({ known: '', read: '' })"
           >
-            One more
+            Add row
           </button>
           <p v-if="error || wrong.readings || wrong.unit" role="alert" class="font-semibold text-wrong">
             {{ error || wrong.readings || wrong.unit }}
           </p>
           <div class="flex gap-3">
-            <button class="key key-main" :disabled="busy" data-test="keep-check">Record it</button
-            ><button type="button" class="key" @click="checking = false">Leave it</button>
+            <button class="key key-main" :disabled="busy" data-test="keep-check">Record check</button
+            ><button type="button" class="key" @click="checking = false">Cancel</button>
           </div>
         </form>
         <div v-if="last && !last.checked.good" class="mt-4 border-l-4 border-wrong pl-4" role="alert" data-test="wrong">
-          <p class="text-2xl font-semibold text-wrong">▲ It {{ say(last.says) }}</p>
+          <p class="text-2xl font-semibold text-wrong">▲ {{ sentence(last.says) }}</p>
           <p>
-            Do not work with it.
+            Do not use it.
             <template v-if="readings">
               {{ readings }} readings on
-              {{ card.used.length === 1 ? 'one engine' : `${card.used.length} engines` }} were made with it
-              {{ card.right_at ? `since it was right, ${when(card.right_at)}` : 'and nobody knows when it was right' }}.
+              {{ card.used.length === 1 ? 'one engine' : `${card.used.length} engines` }} were taken with it
+              {{ card.right_at ? `since its last good check, ${when(card.right_at)}` : 'with no good check before' }}.
             </template>
-            <template v-else>Nothing was read with it since it was right.</template>
+            <template v-else>No readings since its last good check.</template>
           </p>
           <button
             v-if="isLead && readings && !doubted"
@@ -205,27 +207,27 @@ async function doubt() {
             data-test="doubt"
             @click="doubt"
           >
-            Make them issues on their engines
+            Open issues on these engines
           </button>
           <p v-if="doubted" class="mt-1 font-semibold" data-test="doubted">
-            They are issues now, on {{ doubted.map((of) => of.name).join(', ') }}.
+            Issues opened on {{ doubted.map((of) => of.name).join(', ') }}.
           </p>
         </div>
         <p v-if="error && !checking" role="alert" class="font-semibold text-wrong">{{ error }}</p>
         <ol v-if="card.checks.length" class="mt-3">
           <li v-for="of in card.checks" :key="of.id" class="flex flex-wrap gap-x-4 border-b border-rule py-1.5">
             <span class="font-semibold" :class="!of.checked.good && 'text-wrong'">{{
-              of.checked.good ? 'Right' : '▲ Wrong'
+              of.checked.good ? 'In tolerance' : '▲ Out of tolerance'
             }}</span>
             <span>{{ of.checked.readings.map(deviation).join(', ') }}</span>
             <span class="text-dim">{{ say(of.says) }}, against {{ of.known_by }}. {{ of.by }}, {{ when(of.at) }}</span>
           </li>
         </ol>
-        <p v-else class="mt-2 text-dim">It was never checked here.</p>
+        <p v-else class="mt-2 text-dim">Never checked here.</p>
       </section>
       <section v-if="card.used.length" aria-labelledby="used" data-test="used">
         <h2 id="used" class="text-2xl font-semibold">
-          {{ card.right_at ? `Read with it since ${when(card.right_at)}` : 'Read with it' }}
+          {{ card.right_at ? `Readings since ${when(card.right_at)}` : 'Readings' }}
         </h2>
         <ul class="columns-1 gap-x-10 sm:columns-2">
           <li v-for="of in card.used" :key="of.build" class="border-b border-rule py-1">
@@ -248,14 +250,14 @@ async function doubt() {
         <form v-if="carding" class="grid max-w-2xl gap-3" @submit.prevent="keepCard">
           <TextField
             v-model="edit.reference"
-            label="What its maker calls it"
+            label="Maker’s reference"
             name="card-reference"
             autocomplete="off"
             :wrong="wrong.reference"
           />
           <TextField
             v-model="edit.drawer"
-            label="Where it lies"
+            label="Storage place"
             name="card-drawer"
             autocomplete="off"
             :wrong="wrong.drawer"
@@ -268,24 +270,24 @@ async function doubt() {
             :wrong="wrong.calibrated"
           />
           <div class="flex gap-3">
-            <button class="key key-main" :disabled="busy" data-test="keep-card">Keep it</button
-            ><button type="button" class="key" @click="carding = false">Leave it</button>
+            <button class="key key-main" :disabled="busy" data-test="keep-card">Save</button
+            ><button type="button" class="key" @click="carding = false">Cancel</button>
           </div>
         </form>
         <dl v-else class="grid max-w-2xl grid-cols-[10rem_1fr] gap-y-1">
           <dt class="text-dim">Maker’s reference</dt>
-          <dd>{{ card.reference || 'nobody said' }}</dd>
-          <dt class="text-dim">Lies in</dt>
-          <dd>{{ card.drawer || 'nobody said' }}</dd>
+          <dd>{{ card.reference || 'not given' }}</dd>
+          <dt class="text-dim">Storage place</dt>
+          <dd>{{ card.drawer || 'not given' }}</dd>
           <dt class="text-dim">Calibrated on</dt>
-          <dd>{{ card.calibrated || 'nobody said' }}</dd>
+          <dd>{{ card.calibrated || 'not given' }}</dd>
           <dt class="text-dim">Certificate</dt>
           <dd>
             <a v-if="card.certificate" :href="card.certificate" class="underline underline-offset-4" download>{{
               card.certificate_name || 'the file'
             }}</a><span v-else>none</span>
             <label v-if="isLead" class="quiet-key ml-4 cursor-pointer"
-              >{{ card.certificate ? 'another' : 'add one'
+              >{{ card.certificate ? 'Replace' : 'Add certificate'
               }}<input
                 type="file"
                 accept="application/pdf,image/jpeg,image/png"

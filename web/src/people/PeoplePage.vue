@@ -38,7 +38,7 @@ const { data: doings } = useQuery({
   enabled: isLead,
 })
 const { wrong, error, busy, ask } = useAsk()
-const roles = { viewer: 'looks only', bench: 'works and records', lead: 'decides and signs off' } as const
+const roles = { viewer: 'View only', bench: 'Builder', lead: 'Lead' } as const
 const editing = ref<Member | 'new'>()
 const form = reactive({ name: '', role: 'bench' as Schemas['Role'], password: '', pin: '' })
 const bench = ref('')
@@ -109,13 +109,13 @@ const retire = (id: string) =>
 
 <template>
   <main class="mx-auto grid w-full max-w-5xl content-start gap-8 px-4 py-6">
-    <h1 class="border-b-2 border-ink pb-3 text-4xl font-semibold tracking-tight">The shop's own</h1>
+    <h1 class="border-b-2 border-ink pb-3 text-4xl font-semibold tracking-tight">Shop settings</h1>
     <InstrumentList />
     <template v-if="isLead">
       <section>
         <div class="flex flex-wrap items-baseline gap-x-6">
           <h2 class="text-2xl font-semibold">People</h2>
-          <button class="quiet-key min-h-11" data-test="add-person" @click="open('new')">Add somebody</button>
+          <button class="quiet-key min-h-11" data-test="add-person" @click="open('new')">Add person</button>
         </div>
         <ul data-test="people">
           <li v-for="of in people" :key="of.id" class="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-1">
@@ -133,18 +133,18 @@ const retire = (id: string) =>
                 ? [
                     of.has_password ? '' : 'no password',
                     of.has_pin ? 'PIN' : 'no PIN',
-                    of.set_by_others.length ? 'has yet to choose their own' : '',
+                    of.set_by_others.length ? 'to choose their own' : '',
                   ]
                     .filter(Boolean)
                     .join(', ')
-                : 'works here no more'
+                : 'deactivated'
             }}</span>
           </li>
         </ul>
       </section>
       <section>
         <h2 class="text-2xl font-semibold">Benches</h2>
-        <p class="text-dim">At a bench that is enrolled, a tap on a name and a PIN change the person.</p>
+        <p class="text-dim">On an enrolled bench, people change by a tap on their name and a PIN.</p>
         <ul data-test="benches">
           <li
             v-for="of in benches"
@@ -153,12 +153,8 @@ const retire = (id: string) =>
           >
             <b>{{ of.name }}</b><span v-if="of.here">this browser</span
             ><span class="text-dim">enrolled by {{ of.enrolled_by }}, {{ when(of.enrolled_at) }}</span>
-            <button
-              class="quiet-key ml-auto min-h-11"
-              :aria-label="`${of.name} is none any more`"
-              @click="retire(of.id)"
-            >
-              It is none any more
+            <button class="quiet-key ml-auto min-h-11" :aria-label="`Remove bench ${of.name}`" @click="retire(of.id)">
+              Remove bench
             </button>
           </li>
         </ul>
@@ -169,18 +165,18 @@ const retire = (id: string) =>
         >
           <TextField
             v-model="bench"
-            label="Enrol this browser as"
+            label="Name of this bench"
             name="bench"
             autocomplete="off"
             placeholder="Tablet at the stand"
             :wrong="wrong.name"
           />
-          <button class="key" :disabled="busy" data-test="enrol">Enrol it</button>
+          <button class="key" :disabled="busy" data-test="enrol">Enrol this browser</button>
         </form>
       </section>
       <section>
-        <h2 class="text-2xl font-semibold">Links to sheets</h2>
-        <p class="text-dim">Whoever has such a link reads that sheet, without a password.</p>
+        <h2 class="text-2xl font-semibold">Shared sheets</h2>
+        <p class="text-dim">Anyone with the link can read that sheet without a password.</p>
         <ul data-test="shares">
           <li v-for="of in shares" :key="of.id" class="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-1">
             <RouterLink class="font-semibold underline underline-offset-4" :to="`/engines/${of.build}/sheet`">{{
@@ -199,75 +195,74 @@ const retire = (id: string) =>
             </button>
           </li>
         </ul>
-        <p v-if="shares && !shares.length" class="text-dim">No links. A lead makes one on an engine's sheet.</p>
+        <p v-if="shares && !shares.length" class="text-dim">
+          No links. A lead makes one on the build sheet of an engine.
+        </p>
       </section>
       <section>
         <h2 class="text-2xl font-semibold">Backups</h2>
         <p v-if="session?.demonstration" class="text-dim">The demonstration is not backed up.</p>
         <p v-else-if="faults?.proven" data-test="backup-proven">
-          The last proven one was made {{ when(faults.proven) }}: <span class="break-all">{{ faults.file }}</span>
+          Last verified backup {{ when(faults.proven) }}: <span class="break-all">{{ faults.file }}</span>
         </p>
         <p v-else-if="faults" data-test="backup-proven">
-          None is proven yet. One is made every night, restored and verified.
+          No verified backup yet. One is made every night, restored and verified.
         </p>
         <ShopFaults />
       </section>
       <section>
-        <h2 class="text-2xl font-semibold">An engine of another shop</h2>
+        <h2 class="text-2xl font-semibold">Import engine</h2>
         <p class="text-dim">
-          An engine leaves from its sheet as one file, and comes in here: with every entry as it was, or not at all.
+          An engine is exported from its build sheet as one file. Import it here: with every entry unchanged, or not at
+          all.
         </p>
         <label class="key mt-2 inline-flex cursor-pointer items-center"
-          >Take one in from a file<input type="file" class="sr-only" accept=".zip" name="archive-file" @change="takeIn"
+          >Import from file<input type="file" class="sr-only" accept=".zip" name="archive-file" @change="takeIn"
         /></label>
         <p v-if="wrong.archive" class="mt-2 font-semibold text-wrong" role="alert">{{ wrong.archive }}</p>
         <p v-if="came" class="mt-2 font-semibold" role="status" data-test="came-in">
-          {{ came.name }} {{ came.was_here ? 'was here already' : 'came in' }}, with {{ came.entries }} entries.
+          {{ came.name }} {{ came.was_here ? 'is already here' : 'imported' }}, with {{ came.entries }} entries.
           <template v-if="came.signed_by"
-            >It is signed by the shop with the key <span class="break-all">{{ came.signed_by }}</span>.</template
-          ><template v-else
-            >It is not signed by a shop: nothing shows that these are the entries that were made there.</template
-          >
-          <RouterLink class="underline underline-offset-4" :to="`/engines/${came.build}`">To the engine</RouterLink>
+            >Signed by the shop with the key <span class="break-all">{{ came.signed_by }}</span>.</template
+          ><template v-else>Not signed by a shop: it cannot be shown that these are the original entries.</template>
+          <RouterLink class="underline underline-offset-4" :to="`/engines/${came.build}`">Open engine</RouterLink>
         </p>
       </section>
       <section>
-        <h2 class="text-2xl font-semibold">Who did what here</h2>
+        <h2 class="text-2xl font-semibold">Activity</h2>
         <ol data-test="doings">
           <li v-for="of in doings" :key="of.id" class="border-b border-rule py-1">
             <span class="text-dim">{{ when(of.at) }}</span> <bdi class="font-semibold">{{ of.by }}</bdi>:
             <bdi>{{ of.what }}</bdi>
           </li>
         </ol>
-        <p v-if="doings && !doings.length" class="text-dim">Nothing yet.</p>
+        <p v-if="doings && !doings.length" class="text-dim">No activity yet.</p>
       </section>
       <p v-if="error && !editing" class="font-semibold text-wrong" role="alert">{{ error }}</p>
     </template>
     <SheetDialog
       v-if="editing"
       open
-      :title="editing === 'new' ? 'Add somebody' : editing.name"
+      :title="editing === 'new' ? 'Add person' : editing.name"
       @close="editing = undefined"
     >
       <form class="mt-3 grid gap-3" @submit.prevent="keep">
         <TextField
           v-model="form.name"
-          label="Name, as it stands on the sheet"
+          label="Name, as on the build sheet"
           name="member-name"
           autocomplete="off"
           :wrong="wrong.name"
         />
         <label
-          ><span class="label-text">What they may do</span
+          ><span class="label-text">Role</span
           ><select v-model="form.role" class="field mt-1" name="member-role">
             <option v-for="(words, key) in roles" :key="key" :value="key">{{ words }}</option>
           </select></label
         >
         <TextField
           v-model="form.password"
-          :label="
-            editing === 'new' ? 'A first password, which they change' : 'Another password, where they forgot theirs'
-          "
+          :label="editing === 'new' ? 'First password, to be changed' : 'New password (optional)'"
           type="password"
           name="member-password"
           autocomplete="new-password"
@@ -276,14 +271,14 @@ const retire = (id: string) =>
         <TextField
           v-if="editing !== 'new'"
           v-model="form.pin"
-          label="Another PIN, where they forgot theirs"
+          label="New PIN (optional)"
           type="password"
           inputmode="numeric"
           name="member-pin"
           autocomplete="off"
           :wrong="wrong.pin"
         />
-        <DialogActions action="Keep it" :error="error" :disabled="busy" test="keep-person" @close="editing = undefined">
+        <DialogActions action="Save" :error="error" :disabled="busy" test="keep-person" @close="editing = undefined">
           <button
             v-if="editing !== 'new'"
             type="button"
@@ -291,7 +286,7 @@ const retire = (id: string) =>
             data-test="active"
             @click="done(change(editing.id, { active: !editing.active }))"
           >
-            {{ editing.active ? 'Works here no more' : 'Works here again' }}
+            {{ editing.active ? 'Deactivate' : 'Reactivate' }}
           </button>
         </DialogActions>
       </form>

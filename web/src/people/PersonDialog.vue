@@ -25,12 +25,12 @@ const out = (everywhere: boolean) => ask(() => signOut(everywhere)).then((done) 
   <SheetDialog open :title="own ? 'Your password and PIN' : 'Who is at work?'" @close="emit('close')">
     <form v-if="own" class="mt-3 grid gap-3" @submit.prevent="keep">
       <p v-for="of in session?.set_by_others" :key="of.secret" class="font-semibold">
-        <bdi>{{ of.by }}</bdi> has set your {{ of.secret }}. Choose your own here: until then it lets you in, and does
-        not sign.
+        <bdi>{{ of.by }}</bdi> has set your {{ of.secret }}. Choose your own: until then you can sign in, but not sign
+        work.
       </p>
       <TextField
         v-model="form.current"
-        label="Your password or PIN as it is now"
+        label="Current password or PIN"
         type="password"
         name="current"
         autocomplete="current-password"
@@ -38,7 +38,7 @@ const out = (everywhere: boolean) => ask(() => signOut(everywhere)).then((done) 
       />
       <TextField
         v-model="form.password"
-        label="Another password, if you want one"
+        label="New password (optional)"
         type="password"
         name="new-password"
         autocomplete="new-password"
@@ -46,7 +46,7 @@ const out = (everywhere: boolean) => ask(() => signOut(everywhere)).then((done) 
       />
       <TextField
         v-model="form.pin"
-        label="A PIN for benches: 4 to 8 digits"
+        label="PIN for benches, 4 to 8 digits"
         type="password"
         inputmode="numeric"
         name="new-pin"
@@ -56,7 +56,7 @@ const out = (everywhere: boolean) => ask(() => signOut(everywhere)).then((done) 
       <ErrorText :text="error" />
       <div class="flex justify-end gap-3">
         <button type="button" class="key" @click="own = false">Back</button
-        ><button class="key key-main" :disabled="busy" data-test="keep-secrets">Keep them</button>
+        ><button class="key key-main" :disabled="busy" data-test="keep-secrets">Save</button>
       </div>
     </form>
     <template v-else>
@@ -68,7 +68,7 @@ const out = (everywhere: boolean) => ask(() => signOut(everywhere)).then((done) 
         <button class="quiet-key min-h-11" @click="out(true)">Sign out everywhere</button>
       </div>
       <RouterLink class="quiet-key flex min-h-11 items-center" to="/own" data-test="to-own" @click="emit('close')"
-        >Instruments, people and benches of the shop</RouterLink
+        >Shop settings</RouterLink
       >
     </template>
   </SheetDialog>

@@ -35,7 +35,7 @@ useEventListener('keydown', (event) => {
         {{ digit }}
       </button>
       <button type="button" class="key min-h-16" @click="typed ? (typed = typed.slice(0, -1)) : emit('back')">
-        {{ typed ? 'Back' : 'Leave' }}
+        {{ typed ? 'Delete' : 'Cancel' }}
       </button>
       <button type="button" class="key min-h-16 text-2xl" @click="put('0')">0</button>
       <button
@@ -45,7 +45,7 @@ useEventListener('keydown', (event) => {
         data-test="pin-go"
         @click="give"
       >
-        Go
+        OK
       </button>
     </div>
   </div>

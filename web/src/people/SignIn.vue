@@ -15,7 +15,7 @@ const chosen = ref<Schemas['Person']>()
 const byPassword = ref(false)
 const people = computed(() => session.value?.people ?? [])
 const door = computed(() => !!session.value?.demonstration)
-const roles = { lead: 'decides and signs off', bench: 'works and records', viewer: 'looks only' } as const
+const roles = { lead: 'Lead', bench: 'Builder', viewer: 'View only' } as const
 function tap(of: Schemas['Person']) {
   if (door.value) void ask(() => enter(of.id))
   else [chosen.value, error.value] = [of, '']
@@ -33,7 +33,7 @@ const pin = (given: string) => ask(() => tapIn(chosen.value!.id, given))
     <h1 v-if="!within" class="text-4xl font-semibold tracking-tight">
       {{ session?.shop ?? (door ? 'Pier Nine' : 'Rigore') }}
     </h1>
-    <p v-if="door && !within" class="text-xl">This is the demonstration. Enter as</p>
+    <p v-if="door && !within" class="text-xl">Demonstration. Sign in as</p>
     <p v-else-if="session?.bench && !within" class="text-xl">{{ session.bench }}: who is at work?</p>
     <template v-if="people.length && !byPassword">
       <PinPad v-if="chosen" :name="chosen.name" :error="error" :busy="busy" @pin="pin" @back="chosen = undefined" />

@@ -17,9 +17,7 @@ export function useAsk() {
     } catch (caught) {
       if (caught instanceof Refused) kind.value = caught.problem.type.replace('/problems/', '')
       if (caught instanceof Refused && caught.problem.errors.length) wrong.value = caught.byField()
-      else
-        error.value =
-          caught instanceof Refused ? caught.message : 'Rigore does not answer. What you typed is still here.'
+      else error.value = caught instanceof Refused ? caught.message : 'No connection. What you typed is still here.'
       return false
     } finally {
       busy.value = false

@@ -34,7 +34,7 @@ function places(): [number, number][] {
   })
 }
 async function add() {
-  if (!form.name.trim()) return void (error.value = 'What is it called?')
+  if (!form.name.trim()) return void (error.value = 'Enter a name')
   if (!form.fastener) return void (error.value = 'Add its fastener first.')
   if (!(form.count >= 1 && form.count <= 200 && form.apart > 0))
     return void (error.value = '1 to 200 fasteners, some way apart')
@@ -82,22 +82,22 @@ joint = "${id}"
 </script>
 
 <template>
-  <SheetDialog open title="Add a joint" @close="emit('close')">
+  <SheetDialog open title="Add joint" @close="emit('close')">
     <form class="mt-3 grid gap-3" @submit.prevent="add">
-      <TextField v-model="form.name" label="What it is called" name="joint-name" placeholder="Oil pump" />
+      <TextField v-model="form.name" label="Name" name="joint-name" placeholder="Oil pump" />
       <label
-        ><span class="label-text">Its fastener</span
+        ><span class="label-text">Fastener</span
         ><select v-model="form.fastener" class="field mt-1" name="joint-fastener">
           <option v-for="of in page.fasteners" :key="of.id" :value="of.id">{{ of.name }}, {{ of.thread }}</option>
         </select></label
       >
       <div class="grid grid-cols-3 gap-3">
         <label
-          ><span class="label-text">How many</span
+          ><span class="label-text">Number</span
           ><input v-model.number="form.count" class="field mt-1" name="joint-count" inputmode="numeric"
         /></label>
         <label
-          ><span class="label-text">They lie</span
+          ><span class="label-text">Arrangement</span
           ><select v-model="form.lie" class="field mt-1" name="joint-lie">
             <option value="row">in a row</option>
             <option value="two">in two rows</option>
@@ -105,12 +105,12 @@ joint = "${id}"
           </select></label
         >
         <label
-          ><span class="label-text">Apart, mm</span
+          ><span class="label-text">Spacing, mm</span
           ><input v-model.number="form.apart" class="field mt-1" name="joint-apart" inputmode="decimal"
         /></label>
       </div>
-      <p class="text-dim">They are moved, mirrored and repeated on the drawing after that.</p>
-      <DialogActions action="Add it" :error="error" test="keep-joint" @close="emit('close')" />
+      <p class="text-dim">Move, mirror and repeat them on the drawing afterwards.</p>
+      <DialogActions action="Add joint" :error="error" test="keep-joint" @close="emit('close')" />
     </form>
   </SheetDialog>
 </template>

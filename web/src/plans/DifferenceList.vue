@@ -13,7 +13,7 @@ const shown = computed(() =>
 </script>
 
 <template>
-  <p v-if="!differences.length" data-test="no-difference">They mean the same.</p>
+  <p v-if="!differences.length" data-test="no-difference">No differences.</p>
   <label v-if="joints.length > 1" class="label-text mb-2 block"
     >Of
     <select v-model="joint" class="line-field" name="differences-of">
@@ -25,7 +25,7 @@ const shown = computed(() =>
     <li v-for="(one, at) in shown" :key="at" class="border-b border-rule pb-1">
       <span class="font-semibold">{{ one.what }}</span>:
       <template v-if="one.was === null || one.was === undefined">{{ say(one.now) }}</template>
-      <template v-else-if="one.now === null || one.now === undefined">is gone</template>
+      <template v-else-if="one.now === null || one.now === undefined">removed</template>
       <template v-else
         ><s class="text-dim">{{ say(one.was) }}</s> <span aria-hidden="true">→</span
         ><span class="sr-only"> becomes </span> {{ say(one.now) }}</template

@@ -16,13 +16,14 @@ import PlanDocument from './PlanDocument.vue'
 import { useDraft, type Edit } from './useDraft'
 import { isLead } from '../api/session'
 import TextField from '../ui/TextField.vue'
+import { usePageTitle } from '../ui/pageTitle'
 
 const TextEditor = defineAsyncComponent(() => import('./TextEditor.vue'))
 const route = useRoute()
 const router = useRouter()
 const client = useQueryClient()
 const id = String(route.params.draft)
-const views = { page: 'As a document', text: 'As text', changes: 'What it changes' } as const
+const views = { page: 'Document', text: 'Text', changes: 'Changes' } as const
 type View = keyof typeof views
 const view = computed<View>(() =>
   route.query.view === 'text' || route.query.view === 'changes' ? route.query.view : 'page',
@@ -42,7 +43,7 @@ async function go(to: number) {
 const faults = computed(() => draft.value?.faults.filter((of) => of.severity === 'error') ?? [])
 const warnings = computed(() => draft.value?.faults.filter((of) => of.severity === 'warning') ?? [])
 const showFaults = ref(false)
-const says = { saved: 'Saved', saving: 'Saving…', away: 'Kept in this browser', twice: 'Saved twice' }
+const says = { saved: 'Saved', saving: 'Saving…', away: 'Saved in this browser', twice: 'Edit conflict' }
 
 /** Changes by a form, so that they can be taken back as long as nothing came after them from elsewhere. */
 const changes = ref<{ before: string; after: string }[]>([])
@@ -101,7 +102,7 @@ async function keep() {
     void router.push(`/plans/${version.hash}`)
   } catch (caught) {
     refused.value =
-      caught instanceof Refused ? caught.message : 'Rigore does not answer. Nothing is lost; try again in a moment.'
+      caught instanceof Refused ? caught.message : 'No connection. Nothing is lost; try again in a moment.'
   }
 }
 async function putAway() {
@@ -110,7 +111,7 @@ async function putAway() {
     void client.invalidateQueries({ queryKey: ['drafts'] })
     void router.push('/plans')
   } catch {
-    refused.value = 'Rigore does not answer.'
+    refused.value = 'No connection.'
   }
 }
 function download() {
@@ -120,6 +121,7 @@ function download() {
   link.click()
   URL.revokeObjectURL(link.href)
 }
+usePageTitle(() => draft.value && `Draft, ${draft.value.page?.name || 'unnamed plan'}`)
 </script>
 
 <template>
@@ -128,11 +130,11 @@ function download() {
     <div data-sticky-head class="sticky top-0 z-10 -mx-4 border-b-2 border-ink bg-plate px-4 pb-2">
       <RouterLink class="way-back hover:underline" to="/plans">Plans</RouterLink>
       <div class="flex flex-wrap items-end justify-between gap-x-4 gap-y-2">
-        <h1 class="text-3xl font-semibold tracking-tight">{{ draft?.page?.name || 'A plan without a name' }}</h1>
+        <h1 class="text-3xl font-semibold tracking-tight">{{ draft?.page?.name || 'Unnamed plan' }}</h1>
         <div class="flex flex-wrap items-center gap-x-4 gap-y-1">
           <span class="text-dim" role="status" data-test="draft-state" :data-state="state">{{ says[state] }}</span>
           <button v-if="undoable && view === 'page'" class="quiet-key min-h-11" data-test="undo" @click="undo">
-            Take the last change back
+            Undo
           </button>
           <button
             v-if="faults.length || warnings.length"
@@ -143,13 +145,13 @@ function download() {
             @click="showFaults = !showFaults"
           >
             <template v-if="faults.length">{{
-              faults.length === 1 ? 'One fault' : `${faults.length} faults`
+              faults.length === 1 ? '1 error' : `${faults.length} errors`
             }}</template><template v-if="faults.length && warnings.length">, </template
             ><template v-if="warnings.length">{{
-              warnings.length === 1 ? 'one warning' : `${warnings.length} warnings`
+              warnings.length === 1 ? '1 warning' : `${warnings.length} warnings`
             }}</template>
           </button>
-          <button class="key key-main" data-test="keep-version" @click="keeping = true">Keep as a version</button>
+          <button class="key key-main" data-test="keep-version" @click="keeping = true">Publish version</button>
         </div>
       </div>
       <nav class="-mb-2 flex flex-wrap gap-x-5" aria-label="Views of the plan">
@@ -171,13 +173,13 @@ function download() {
         {{ theirs.by }} saved this draft while you typed. Both texts are here; nothing is lost.
       </p>
       <div class="mt-2 flex flex-wrap gap-3">
-        <button class="key" data-test="take-theirs" @click="settle('theirs')">Go on from theirs</button>
-        <button class="key" data-test="take-mine" @click="settle('mine')">Put mine in its place</button>
-        <button class="quiet-key min-h-11" @click="download">Keep mine as a file</button>
+        <button class="key" data-test="take-theirs" @click="settle('theirs')">Use their text</button>
+        <button class="key" data-test="take-mine" @click="settle('mine')">Use my text</button>
+        <button class="quiet-key min-h-11" @click="download">Download my text</button>
       </div>
     </section>
     <FaultList v-if="draft && showFaults" class="mt-3" :faults="draft.faults" lines @go="go" />
-    <p v-if="!draft && !error" class="py-8 text-dim">Looking…</p>
+    <p v-if="!draft && !error" class="py-8 text-dim">Loading…</p>
     <template v-if="draft">
       <PlanDocument
         v-if="view === 'page' && draft.page"
@@ -191,8 +193,8 @@ function download() {
         <FaultList class="mt-3" :faults="draft.faults" lines @go="go" />
       </div>
       <section v-else class="mt-4">
-        <p v-if="!base && !compared">It was not begun from a version. Compare it with a file:</p>
-        <p v-else-if="!draft.usable" class="font-semibold">It can be compared once it has no fault.</p>
+        <p v-if="!base && !compared">Not based on a version. Compare with a file:</p>
+        <p v-else-if="!draft.usable" class="font-semibold">It can be compared once it has no errors.</p>
         <DifferenceList v-else-if="differences" :differences="differences" />
         <p v-if="uncompared" class="font-semibold text-wrong" role="alert">{{ uncompared.message }}</p>
         <label class="quiet-key mt-3 flex min-h-11 cursor-pointer items-center"
@@ -200,14 +202,14 @@ function download() {
         /></label>
       </section>
       <div class="mt-8 flex flex-wrap gap-x-6 border-t border-rule pt-2">
-        <button class="quiet-key min-h-11" @click="download">Take the text as a file</button>
-        <button class="quiet-key min-h-11" data-test="put-away" @click="putAway">Put this draft away</button>
+        <button class="quiet-key min-h-11" @click="download">Download text</button>
+        <button class="quiet-key min-h-11" data-test="put-away" @click="putAway">Delete draft</button>
       </div>
     </template>
-    <SheetDialog v-if="keeping" open title="Keep as a version" @close="keeping = false">
+    <SheetDialog v-if="keeping" open title="Publish version" @close="keeping = false">
       <form class="mt-3 grid gap-3" @submit.prevent="keep">
         <template v-if="faults.length">
-          <p class="font-semibold">First its faults; it stays a draft until then.</p>
+          <p class="font-semibold">Fix its errors first; it stays a draft until then.</p>
           <FaultList
             :faults="faults"
             lines
@@ -226,7 +228,7 @@ function download() {
           </p>
           <FaultList :faults="warnings" lines />
           <p v-if="forLead.length && !isLead" class="font-semibold text-wrong">
-            A lead keeps this version, and approves {{ forLead.join('; ') }}.
+            Lead approval needed: {{ forLead.join('; ') }}.
           </p>
           <label v-else-if="forLead.length" class="flex min-h-11 items-center gap-3">
             <input v-model="approved" type="checkbox" class="size-6" name="approved" />
@@ -234,21 +236,21 @@ function download() {
           </label>
           <TextField
             v-model="why"
-            label="A word about why"
+            label="Reason"
             name="why"
             :placeholder="base ? 'what was corrected' : 'the first version'"
           />
         </template>
         <ErrorText :text="refused" />
         <div class="flex justify-end gap-3">
-          <button type="button" class="key" @click="keeping = false">Not yet</button>
+          <button type="button" class="key" @click="keeping = false">Cancel</button>
           <button
             v-if="!faults.length"
             class="key key-main"
             data-test="keep-it"
             :disabled="!!forLead.length && (!isLead || !approved)"
           >
-            Keep it
+            Publish version
           </button>
         </div>
       </form>

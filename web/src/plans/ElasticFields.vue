@@ -12,19 +12,19 @@ defineProps<{ errors: Record<string, string>; heads: string }>()
 
 <template>
   <fieldset class="grid gap-3 border-t border-rule pt-3">
-    <legend class="pr-2 text-lg font-semibold">The bolt</legend>
+    <legend class="pr-2 text-lg font-semibold">Bolt</legend>
     <label>
-      <span class="label-text">How far it stretches</span>
+      <span class="label-text">Resilience of the bolt</span>
       <select v-model="form.bolt" class="line-field w-full" name="bolt-kind">
-        <option value="unknown">Not known: no forecast of angle and stretch</option>
-        <option value="lengths">Computed from its lengths</option>
+        <option value="unknown">Unknown: no forecast of angle and stretch</option>
+        <option value="lengths">From its lengths</option>
         <option value="measured">Measured resilience</option>
       </select>
     </label>
     <TextField
       v-if="form.bolt === 'measured'"
       v-model="form.boltResilience"
-      label="Resilience, µm/kN: its own stretch end to end"
+      label="Resilience, µm/kN: stretch end to end"
       name="bolt-resilience"
       inputmode="decimal"
       placeholder="4.51 µm/kN"
@@ -82,34 +82,34 @@ defineProps<{ errors: Record<string, string>; heads: string }>()
         </select></label
       >
       <label
-        ><span class="label-text">Ends in</span
+        ><span class="label-text">Threaded into</span
         ><select v-model="form.end" class="line-field w-full" name="end">
           <option value="tapped">a tapped hole</option>
           <option value="nut">a nut</option>
         </select></label
       >
       <label
-        ><span class="label-text">It is made of</span
+        ><span class="label-text">Material</span
         ><select v-model="form.material" class="line-field w-full" name="bolt-material" @change="form.modulus = ''">
           <option v-for="[key, name] in MATERIALS" :key="key" :value="key">{{ name }}</option>
         </select></label
       >
       <label>
-        <span class="label-text">{{ form.end === 'nut' ? 'The nut is of' : 'The hole is tapped into' }}</span>
+        <span class="label-text">{{ form.end === 'nut' ? 'Material of the nut' : 'Material of the tapped hole' }}</span>
         <select v-model="form.endMaterial" class="line-field w-full" name="end-material">
-          <option value="">{{ form.end === 'nut' ? 'steel' : 'what its groups say' }}</option>
+          <option value="">{{ form.end === 'nut' ? 'steel' : 'as its groups' }}</option>
           <option v-for="[key, name] in MATERIALS" :key="key" :value="key">{{ name }}</option>
         </select>
       </label>
     </div>
   </fieldset>
   <fieldset class="grid gap-3 border-t border-rule pt-3">
-    <legend class="pr-2 text-lg font-semibold">The clamped parts</legend>
+    <legend class="pr-2 text-lg font-semibold">Clamped parts</legend>
     <label>
-      <span class="label-text">How far they give</span>
+      <span class="label-text">Resilience of the parts</span>
       <select v-model="form.parts" class="line-field w-full" name="parts-kind">
-        <option value="unknown">Not known</option>
-        <option value="layers">Computed from their layers</option>
+        <option value="unknown">Unknown</option>
+        <option value="layers">From their layers</option>
         <option value="measured">Measured resilience</option>
       </select>
     </label>
@@ -209,9 +209,9 @@ defineProps<{ errors: Record<string, string>; heads: string }>()
         />
         <TextField
           v-model="form.pressureLimit"
-          :label="`Most pressure that the part under it stands, ${unitOf('pressure')}`"
+          :label="`Max pressure under the head, ${unitOf('pressure')}`"
           name="pressure_limit"
-          placeholder="usual for its material"
+          placeholder="typical for the material"
           :wrong="errors['parts.pressure_limit']"
         />
         <TextField

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // A kind of fastener by what a person has in hand: its thread, the mark on its head or the maker's card, and where they
-// have them three or four lengths. What is not known yet is a question mark.
+// have them three or four lengths. What is unknown yet is a question mark.
 import { useQuery } from '@tanstack/vue-query'
 import { computed, reactive, ref } from 'vue'
 import { api, take, type Schemas } from '../api/client'
@@ -104,7 +104,7 @@ function fields(): [string, unknown][] {
   ]
 }
 async function keep() {
-  if (!form.name.trim() || !form.thread.trim()) return void (message.value = 'It needs a name and a thread.')
+  if (!form.name.trim() || !form.thread.trim()) return void (message.value = 'Enter a name and a thread.')
   const edits: Edit[] = []
   let path: string
   if (was) {
@@ -149,7 +149,7 @@ async function keep() {
 </script>
 
 <template>
-  <SheetDialog open :title="was ? `Change ${was.name}` : 'Add a fastener'" @close="emit('close')">
+  <SheetDialog open :title="was ? `Change ${was.name}` : 'Add fastener'" @close="emit('close')">
     <DialogForm :message="message" @submit="keep">
       <div class="grid gap-3 sm:grid-cols-2">
         <TextField v-model="form.name" label="Name" name="name" placeholder="Main cap stud" />
@@ -161,11 +161,11 @@ async function keep() {
           :wrong="errors['thread']"
         />
         <label>
-          <span class="label-text">Strength: the mark on its head, or the card</span>
+          <span class="label-text">Strength: mark on the head, or the maker’s figures</span>
           <select v-model="form.strength" class="field mt-1" name="strength">
             <option v-for="of in CLASSES" :key="of" :value="of">{{ of }}</option>
-            <option value="card">figures of the maker's card</option>
-            <option value="?">not known yet</option>
+            <option value="card">maker's figures</option>
+            <option value="?">unknown yet</option>
           </select>
           <span
             v-if="errors['strength']"
@@ -179,7 +179,7 @@ async function keep() {
           v-model="form.bearing_diameter"
           label="Mean bearing diameter"
           name="bearing_diameter"
-          placeholder="of an ordinary head"
+          placeholder="standard head"
           :wrong="errors['bearing_diameter']"
         />
         <template v-if="form.strength === 'card'">
@@ -201,9 +201,9 @@ async function keep() {
         <label>
           <span class="label-text">Use</span>
           <select v-model="form.use" class="field mt-1" name="use">
-            <option value="">used again</option>
+            <option value="">reusable</option>
             <option value="once">single use</option>
-            <option value="yield">goes past yield, single use</option>
+            <option value="yield">torque-to-yield, single use</option>
           </select>
         </label>
         <TextField
@@ -211,12 +211,12 @@ async function keep() {
           v-model="form.elongation_allowed"
           :label="`Permanent stretch allowed, ${unitOf('clearance')}`"
           name="elongation_allowed"
-          placeholder="what its maker allows"
+          placeholder="maker’s limit"
           :wrong="errors['elongation_allowed']"
         />
         <TextField
           v-model="form.source"
-          label="Where the figures come from"
+          label="Source of the figures"
           name="source"
           placeholder="maker's card, page 3"
         />

@@ -25,7 +25,7 @@ const sorted = computed(() =>
       <component
         :is="fault.severity === 'error' ? OctagonAlert : TriangleAlert"
         class="mt-0.5 size-5 shrink-0"
-        :aria-label="fault.severity === 'error' ? 'Fault' : 'Warning'"
+        :aria-label="fault.severity === 'error' ? 'Error' : 'Warning'"
       />
       <span class="min-w-0 break-words">
         <button v-if="lines" type="button" class="underline underline-offset-2" @click="emit('go', fault.line)">

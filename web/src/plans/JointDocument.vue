@@ -97,7 +97,7 @@ const times = ref(1)
 function repeat() {
   const [dx = NaN, dy = 0] = step.value.split(/[,;]\s*/).map(Number)
   if (!Number.isFinite(dx) || !Number.isFinite(dy))
-    return void (error.value = 'How far apart: two figures in mm such as 92, 0')
+    return void (error.value = 'Spacing: two figures in mm such as 92, 0')
   return more(
     chosen.value.flatMap((of) =>
       Array.from({ length: times.value }, (_, n) => ({
@@ -145,7 +145,7 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
         :data-test="`take-out-${joint.id}`"
         @click="give([{ type: 'take-out', path: joint.path }])"
       >
-        Take it out
+        Remove
       </button>
       <KeepPiece v-if="draft" :draft="draft" :path="joint.path" :what="joint.name" />
     </div>
@@ -194,18 +194,16 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
             /></label>
           </template>
           <template v-if="selected.length">
-            <button class="quiet-key min-h-11" @click="mirror('y')">Mirror across the axis</button>
+            <button class="quiet-key min-h-11" @click="mirror('y')">Mirror left-right</button>
             <button class="quiet-key min-h-11" @click="mirror('x')">Mirror end to end</button>
             <label class="label-text"
               >Repeat <input v-model.number="times" type="number" min="1" max="50" class="line-field w-14" /> by
-              <input v-model="step" class="line-field w-24" aria-label="How far apart, mm"
+              <input v-model="step" class="line-field w-24" aria-label="Spacing, mm"
             /></label>
             <button class="quiet-key min-h-11" @click="repeat">Repeat</button>
-            <button class="quiet-key min-h-11" @click="takeOut">Take out</button>
+            <button class="quiet-key min-h-11" @click="takeOut">Remove</button>
           </template>
-          <button v-if="!selected.length" class="quiet-key min-h-11" @click="outlined">
-            Outline the part around them
-          </button>
+          <button v-if="!selected.length" class="quiet-key min-h-11" @click="outlined">Draw outline around them</button>
           <span v-if="!selected.length" class="text-dim">Tap a fastener, then drag it or use the arrow keys.</span>
         </div>
       </div>
@@ -239,7 +237,7 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
         </ul>
         <ProcedureField v-if="change && draft" class="mt-3" :draft="draft" :joint="joint" :keep="keepLine" />
         <p v-else-if="joint.procedure" class="mt-2 text-xl" data-test="line">{{ joint.procedure }}</p>
-        <p v-if="joint.source" class="mt-1 text-dim">From {{ joint.source }}</p>
+        <p v-if="joint.source" class="mt-1 text-dim">Source: {{ joint.source }}</p>
       </div>
     </div>
     <p v-if="error" class="mt-2 font-semibold text-wrong" role="alert">{{ error }}</p>

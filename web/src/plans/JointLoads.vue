@@ -18,7 +18,7 @@ const inParts = (lines: Schemas['SheetLine'][]) =>
     .filter((of) => of.lines.length)
 const verdicts: Record<Schemas['MarginVerdict'], string> = {
   holds: 'holds',
-  'holds-by-little': 'holds by little',
+  'holds-by-little': 'small margin',
   'does-not-hold': 'does not hold',
 }
 </script>
@@ -32,7 +32,7 @@ const verdicts: Record<Schemas['MarginVerdict'], string> = {
       <table class="mt-1 w-full border-collapse text-left">
         <thead>
           <tr class="border-b border-ink text-dim">
-            <th class="py-1 pr-4 font-semibold">What</th>
+            <th class="py-1 pr-4 font-semibold">Load</th>
             <th class="py-1 pr-4 font-semibold">Value</th>
             <th class="py-1 pr-4 font-semibold">Margin</th>
             <th class="hidden py-1 font-semibold sm:table-cell print:table-cell">Formula, source</th>
@@ -70,6 +70,6 @@ const verdicts: Record<Schemas['MarginVerdict'], string> = {
     </div>
   </section>
   <p v-if="!sheet.length" class="mt-2 text-dim">
-    No clamp load can be computed yet: a figure, the strength or the lengths of its fasteners are missing.
+    Clamp load cannot be computed yet: a torque spec, the strength or the lengths of its fasteners are missing.
   </p>
 </template>

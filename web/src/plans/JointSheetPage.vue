@@ -8,6 +8,7 @@ import NothingHere from '../ui/NothingHere.vue'
 import JointLoads from './JointLoads.vue'
 import PartDrawing from './PartDrawing.vue'
 import StageTable from './StageTable.vue'
+import { usePageTitle } from '../ui/pageTitle'
 
 const route = useRoute()
 const hash = computed(() => String(route.params.hash))
@@ -18,6 +19,7 @@ const { data: plan, error: away } = useQuery({
 })
 const joint = computed(() => plan.value?.page.joints.find((of) => of.id === route.params.joint))
 const print = () => window.print()
+usePageTitle(() => joint.value && `${joint.value.name}, ${plan.value?.page.name}`)
 </script>
 
 <template>
@@ -26,7 +28,7 @@ const print = () => window.print()
     <RouterLink class="way-back no-print hover:underline" :to="`/plans/${hash}`">{{
       plan?.page.name ?? 'Plan'
     }}</RouterLink>
-    <p v-if="away" class="font-semibold text-wrong" role="alert">Rigore does not answer.</p>
+    <p v-if="away" class="font-semibold text-wrong" role="alert">No connection.</p>
     <p v-else-if="!plan" class="py-8 text-dim">Loading…</p>
     <template v-if="plan && joint">
       <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
@@ -43,7 +45,7 @@ const print = () => window.print()
         <PartDrawing :drawing="joint.drawing" :groups="joint.groups" :movable="false" :selected="[]" :grid="1" />
         <div>
           <p v-if="joint.procedure" class="text-xl">{{ joint.procedure }}</p>
-          <p v-if="joint.source" class="text-dim">From {{ joint.source }}</p>
+          <p v-if="joint.source" class="text-dim">Source: {{ joint.source }}</p>
           <StageTable class="mt-2" :stages="joint.stages" />
         </div>
       </div>

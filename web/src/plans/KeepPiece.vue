@@ -11,10 +11,10 @@ const said = ref('')
 async function keep() {
   try {
     take(await api.POST('/api/library', { body: { id: v7(), draft: props.draft, path: props.path } }))
-    said.value = 'It is in the library'
+    said.value = 'Saved in the library'
     void client.invalidateQueries({ queryKey: ['library'] })
   } catch (caught) {
-    said.value = caught instanceof Refused ? caught.message : 'Rigore does not answer'
+    said.value = caught instanceof Refused ? caught.message : 'No connection'
   }
 }
 </script>
@@ -23,10 +23,10 @@ async function keep() {
   <button
     type="button"
     class="quiet-key no-print min-h-11"
-    :aria-label="`Keep ${what} in the library`"
+    :aria-label="`Save ${what} to the library`"
     data-test="keep-piece"
     @click="keep"
   >
-    {{ said || 'Keep in the library' }}
+    {{ said || 'Save to library' }}
   </button>
 </template>

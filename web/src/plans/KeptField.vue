@@ -52,7 +52,7 @@ function restore() {
     @keydown.esc="restore"
   />
   <button v-if="taken && at && taken !== typed" type="button" class="quiet-key ml-2" @mousedown.prevent="put">
-    Put {{ taken }}
+    Paste {{ taken }}
   </button>
   <span v-if="error" class="block font-semibold text-wrong" role="alert">{{ error }}</span>
 </template>

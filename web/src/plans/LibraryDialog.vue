@@ -33,18 +33,14 @@ const source = (text: string) => /^source = "(.*)"$/m.exec(text)?.[1]
 </script>
 
 <template>
-  <SheetDialog open title="The shop's library" @close="emit('close')">
+  <SheetDialog open title="Library" @close="emit('close')">
     <label class="mt-3 flex items-center gap-2"
       ><span class="label-text">Find</span
       ><input v-model="find" type="search" class="line-field w-full" autocomplete="off"
     /></label>
-    <p v-if="away" class="mt-2 font-semibold text-wrong">Rigore does not answer.</p>
+    <p v-if="away" class="mt-2 font-semibold text-wrong">No connection.</p>
     <p v-else-if="pieces && !shown?.length" class="py-4">
-      {{
-        find
-          ? 'Nothing here is called so.'
-          : 'Nothing is kept yet. A fastener or a joint of any draft can be kept here.'
-      }}
+      {{ find ? 'Nothing matches.' : 'The library is empty. Save a fastener or joint of any draft to it.' }}
     </p>
     <ul class="mt-2 max-h-[55dvh] overflow-y-auto" data-test="library">
       <li v-for="of in shown" :key="of.id" class="flex flex-wrap items-baseline gap-x-3 border-b border-rule py-2">
@@ -56,8 +52,8 @@ const source = (text: string) => /^source = "(.*)"$/m.exec(text)?.[1]
             }}<template v-if="source(of.text)">; from {{ source(of.text) }}</template></span
           ></span
         >
-        <button class="quiet-key min-h-11" :aria-label="`Offer ${of.name} no more`" @click="retire(of.id)">Out</button>
-        <button class="key" :aria-label="`Take ${of.name} in`" @click="takeIn(of.text)">Take it in</button>
+        <button class="quiet-key min-h-11" :aria-label="`Remove ${of.name}`" @click="retire(of.id)">Remove</button>
+        <button class="key" :aria-label="`Add ${of.name}`" @click="takeIn(of.text)">Add</button>
       </li>
     </ul>
     <p v-if="error" class="mt-2 font-semibold text-wrong" role="alert">{{ error }}</p>

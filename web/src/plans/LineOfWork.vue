@@ -12,7 +12,7 @@ const rails = computed(
   () => 1 + Math.max(0, ...props.line.flatMap((row) => [row.rail, ...row.past, ...row.to, ...row.from])),
 )
 const kinds: Record<Schemas['OperationKind'], string> = {
-  'take-in': 'take in',
+  'take-in': 'log in',
   prepare: 'prepare',
   fit: 'fit',
   check: 'check',
@@ -31,7 +31,7 @@ const bend = (from: number, to: number, top: number, end: number) =>
 </script>
 
 <template>
-  <ol aria-label="Line of work" data-test="line">
+  <ol aria-label="Build sequence" data-test="line">
     <li
       v-for="row in line"
       :key="row.id"

@@ -77,25 +77,25 @@ const sources = computed(() =>
   <div class="grid gap-8 print:block print:space-y-6 [&>*]:min-w-0">
     <section v-if="change" class="grid gap-x-6 gap-y-3 sm:grid-cols-2">
       <label
-        ><span class="label-text">Name of the engine</span
+        ><span class="label-text">Name</span
         ><KeptField class="field mt-1 text-xl" name="plan-name" :value="page.name" :keep="kept('name')"
       /></label>
       <label
-        ><span class="label-text">Key, which stays the same over all versions</span
+        ><span class="label-text">Key, the same in all versions</span
         ><KeptField class="field mt-1" name="plan-id" :value="page.id" :keep="kept('id')"
       /></label>
       <label class="sm:col-span-2"
-        ><span class="label-text">What it is</span
+        ><span class="label-text">Description</span
         ><KeptField class="field mt-1" name="plan-about" :value="page.about" :keep="kept('about')"
       /></label>
     </section>
     <ErrorText :text="error" />
 
     <section v-if="page.open.length" data-test="open-figures">
-      <h2 class="text-2xl font-semibold">Open figures</h2>
+      <h2 class="text-2xl font-semibold">Missing specs</h2>
       <p v-if="procedures">
-        {{ procedures === 1 ? 'One procedure is' : `${procedures} procedures are` }} asked for at
-        {{ procedures === 1 ? 'its joint' : 'their joints' }} below.
+        {{ procedures === 1 ? '1 procedure is' : `${procedures} procedures are` }} missing; enter
+        {{ procedures === 1 ? 'it' : 'them' }} at the joint below.
       </p>
       <ul class="mt-1 grid gap-x-8" :class="change && 'lg:grid-cols-2'">
         <li
@@ -136,7 +136,7 @@ const sources = computed(() =>
           Add one
         </button>
         <button v-if="change" class="quiet-key min-h-11" data-test="open-library" @click="library = true">
-          Take from the library
+          Add from library
         </button>
       </div>
       <div class="overflow-x-auto">
@@ -146,8 +146,8 @@ const sources = computed(() =>
               <th class="py-1 pr-3 font-normal">Name</th>
               <th class="pr-3 font-normal">Thread</th>
               <th class="pr-3 font-normal">Strength</th>
-              <th class="pr-3 font-normal">Turns on</th>
-              <th class="font-normal">In</th>
+              <th class="pr-3 font-normal">Lubricant</th>
+              <th class="font-normal">Used in</th>
             </tr>
           </thead>
           <tbody>
@@ -188,7 +188,7 @@ const sources = computed(() =>
         :plan="plan"
         :change="change"
       />
-      <p v-if="!page.joints.length" class="text-dim">No joint can be read yet.</p>
+      <p v-if="!page.joints.length" class="text-dim">No joints yet.</p>
     </section>
 
     <section v-if="page.clearances.length">
@@ -197,7 +197,7 @@ const sources = computed(() =>
         <table class="w-full min-w-2xl border-collapse text-left" data-test="clearances">
           <thead>
             <tr class="label-text border-b border-ink">
-              <th class="py-1 pr-3 font-normal">What</th>
+              <th class="py-1 pr-3 font-normal">Clearance</th>
               <th v-for="name in uses" :key="name" class="pr-3 font-normal">{{ name }}</th>
             </tr>
           </thead>
@@ -207,11 +207,11 @@ const sources = computed(() =>
                 <button
                   v-if="change"
                   class="quiet-key float-right min-h-11"
-                  :aria-label="`Take out ${of.name}`"
+                  :aria-label="`Remove ${of.name}`"
                   :data-test="`take-out-${of.id}`"
                   @click="give([{ type: 'take-out', path: of.path }])"
                 >
-                  Take out</button
+                  Remove</button
                 ><b>{{ of.name }}</b
                 ><span v-if="of.members > 1" class="text-dim"> × {{ of.members }}</span
                 ><span class="block text-dim">{{ of.rule }}</span
@@ -221,9 +221,7 @@ const sources = computed(() =>
                   :data-test="`valve-${of.id}`"
                   @click="valve = of"
                 >
-                  {{
-                    Object.keys(of.valve).length ? 'Computed from lift and piston' : 'Compute it from lift and piston'
-                  }}
+                  {{ Object.keys(of.valve).length ? 'Computed from lift and piston' : 'Compute from lift and piston' }}
                 </button>
               </td>
               <td v-for="name in uses" :key="name" class="pr-3">
@@ -245,12 +243,10 @@ const sources = computed(() =>
 
     <section class="grid gap-x-10 gap-y-6 print:block print:space-y-4 lg:grid-cols-[minmax(0,1fr)_18rem]">
       <div class="min-w-0">
-        <h2 class="mb-2 text-2xl font-semibold">Line of work</h2>
-        <p v-if="change" class="-mt-2 mb-1 text-dim">
-          Tap a step to change it, to take it out, or to put one in behind it.
-        </p>
+        <h2 class="mb-2 text-2xl font-semibold">Build sequence</h2>
+        <p v-if="change" class="-mt-2 mb-1 text-dim">Tap a step to edit it, remove it or add one after it.</p>
         <LineOfWork :line="page.line" :changeable="!!change" @change="step = $event" />
-        <p v-if="!page.line.length" class="text-dim">It cannot be read yet.</p>
+        <p v-if="!page.line.length" class="text-dim">It has errors.</p>
       </div>
       <div class="grid content-start gap-6 print:block print:space-y-3">
         <div v-if="page.slots.length">
@@ -262,7 +258,7 @@ const sources = computed(() =>
           <p>{{ page.sites.map((of) => (of.count > 1 ? `${of.count} × ${of.name}` : of.name)).join(', ') }}</p>
         </div>
         <div v-if="sources.length">
-          <h2 class="text-xl font-semibold">Where figures come from</h2>
+          <h2 class="text-xl font-semibold">Sources</h2>
           <ul>
             <li v-for="([name, source], at) in sources" :key="at">{{ name }}: {{ source }}</li>
           </ul>

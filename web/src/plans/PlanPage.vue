@@ -10,6 +10,7 @@ import { when } from '../ui/units'
 import DifferenceList from './DifferenceList.vue'
 import FaultList from './FaultList.vue'
 import PlanDocument from './PlanDocument.vue'
+import { usePageTitle } from '../ui/pageTitle'
 
 const route = useRoute()
 const router = useRouter()
@@ -38,18 +39,19 @@ async function change() {
     const draft = take(await api.POST('/api/drafts', { body: { id: v7(), base: hash.value } }))
     void router.push(`/plans/drafts/${draft.id}`)
   } catch (caught) {
-    error.value = caught instanceof Refused ? caught.message : 'Rigore does not answer. Try again in a moment.'
+    error.value = caught instanceof Refused ? caught.message : 'No connection. Try again in a moment.'
   }
 }
 const print = () => window.print()
+usePageTitle(() => plan.value?.page.name)
 </script>
 
 <template>
   <NothingHere v-if="away instanceof Refused" />
   <main v-else class="mx-auto w-full max-w-6xl px-4 py-6">
     <RouterLink class="way-back no-print hover:underline" to="/plans">Plans</RouterLink>
-    <p v-if="away" class="font-semibold text-wrong" role="alert">Rigore does not answer.</p>
-    <p v-else-if="!plan" class="py-8 text-dim">Looking…</p>
+    <p v-if="away" class="font-semibold text-wrong" role="alert">No connection.</p>
+    <p v-else-if="!plan" class="py-8 text-dim">Loading…</p>
     <template v-else>
       <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
         <div>
@@ -62,10 +64,10 @@ const print = () => window.print()
             :href="`/api/plans/${hash}/text`"
             download
             data-test="text-file"
-            >As one file</a
+            >Download</a
           >
           <button class="quiet-key min-h-11" @click="print">Print</button>
-          <button class="key key-main" data-test="change-plan" @click="change">Change it</button>
+          <button class="key key-main" data-test="change-plan" @click="change">Edit</button>
         </div>
       </div>
       <div class="flex flex-wrap items-baseline gap-x-5 gap-y-1 border-b border-rule py-2">
@@ -82,11 +84,11 @@ const print = () => window.print()
             </option>
           </select>
         </label>
-        <span class="text-dim">{{ plan.version.by || 'with Rigore' }}, {{ when(plan.version.at) }}</span>
-        <span v-if="!newest" class="font-semibold">There is a newer one.</span>
-        <span>{{ plan.engines === 1 ? 'One engine goes by it' : `${plan.engines} engines go by it` }}</span>
+        <span class="text-dim">{{ plan.version.by || 'supplied with Rigore' }}, {{ when(plan.version.at) }}</span>
+        <span v-if="!newest" class="font-semibold">Newer version available.</span>
+        <span>{{ plan.engines === 1 ? '1 engine uses it' : `${plan.engines} engines use it` }}</span>
         <label v-if="plan.versions.length > 1" class="no-print flex items-baseline gap-2">
-          <span class="label-text">What it changes since</span>
+          <span class="label-text">Changes since</span>
           <select v-model="since" class="line-field min-h-11" name="since">
             <option value="">–</option>
             <option v-for="of in plan.versions.filter((of) => of.hash !== hash)" :key="of.number" :value="of.hash">

@@ -41,7 +41,7 @@ async function begin(body: { base?: string; source?: string }) {
     void client.invalidateQueries({ queryKey: keys.plans })
     void router.push(`/plans/drafts/${draft.id}`)
   } catch (caught) {
-    error.value = caught instanceof Refused ? caught.message : 'Rigore does not answer. Try again in a moment.'
+    error.value = caught instanceof Refused ? caught.message : 'No connection. Try again in a moment.'
   }
 }
 async function fromFile(event: Event) {
@@ -50,8 +50,7 @@ async function fromFile(event: Event) {
   if (file) await begin({ source: await file.text() })
   input.value = ''
 }
-const engines = (count: number, first = true) =>
-  count === 1 ? (first ? 'One engine' : 'one engine') : `${count} engines`
+const engines = (count: number) => (count === 1 ? '1 engine' : `${count} engines`)
 </script>
 
 <template>
@@ -60,10 +59,10 @@ const engines = (count: number, first = true) =>
       <h1 class="text-4xl font-semibold tracking-tight">Plans</h1>
       <div class="flex flex-wrap items-center gap-x-4 gap-y-2">
         <label class="quiet-key flex min-h-11 cursor-pointer items-center"
-          >From a file<input type="file" class="sr-only" accept=".toml,text/plain" name="plan-file" @change="fromFile"
+          >Import file<input type="file" class="sr-only" accept=".toml,text/plain" name="plan-file" @change="fromFile"
         /></label>
-        <button class="quiet-key min-h-11" data-test="paste" @click="pasting = true">Paste one</button>
-        <RouterLink class="key key-main" to="/plans/new" data-test="new-plan">A plan of your own</RouterLink>
+        <button class="quiet-key min-h-11" data-test="paste" @click="pasting = true">Paste text</button>
+        <RouterLink class="key key-main" to="/plans/new" data-test="new-plan">New plan</RouterLink>
       </div>
     </div>
     <label class="flex items-center gap-2 border-b border-rule py-2 sm:max-w-md"
@@ -74,13 +73,13 @@ const engines = (count: number, first = true) =>
         name="find"
         class="line-field w-full"
         autocomplete="off"
-        placeholder="name, what it is, why it was changed"
+        placeholder="name, description, reason of a change"
     /></label>
     <p v-if="error || away" class="mt-3 font-semibold text-wrong" role="alert">
-      {{ error || 'Rigore does not answer.' }}
+      {{ error || 'No connection.' }}
     </p>
     <section v-if="drafts?.length" class="mt-4">
-      <h2 class="text-2xl font-semibold">Being written</h2>
+      <h2 class="text-2xl font-semibold">Drafts</h2>
       <ul>
         <li
           v-for="draft in drafts"
@@ -95,10 +94,10 @@ const engines = (count: number, first = true) =>
         </li>
       </ul>
     </section>
-    <p v-if="isPending" class="py-8 text-dim">Looking…</p>
+    <p v-if="isPending" class="py-8 text-dim">Loading…</p>
     <div v-else-if="!plans?.length" class="py-8">
-      <p>No plan yet. Begin one of your own with the shape of your engine, or take one in from a file.</p>
-      <p class="mt-4 text-dim">Or look at an invented engine that ships with Rigore:</p>
+      <p>No plans yet. Start one from the layout of your engine, or import a file.</p>
+      <p class="mt-4 text-dim">Or look at an example that comes with Rigore:</p>
       <ul>
         <li v-for="of in examples" :key="of.name">
           <button
@@ -112,7 +111,7 @@ const engines = (count: number, first = true) =>
         </li>
       </ul>
     </div>
-    <p v-else-if="!shown?.length" class="py-8">No plan is called so.</p>
+    <p v-else-if="!shown?.length" class="py-8">No plans match.</p>
     <ul class="mt-4">
       <li
         v-for="plan in shown"
@@ -135,26 +134,27 @@ const engines = (count: number, first = true) =>
         <div>
           <p>
             Version {{ plan.version.number
-            }}<span class="text-dim">, {{ plan.version.by || 'with Rigore' }}, {{ when(plan.version.at) }}</span>
+            }}<span class="text-dim"
+              >, {{ plan.version.by || 'supplied with Rigore' }}, {{ when(plan.version.at) }}</span
+            >
           </p>
           <p v-if="plan.version.why" class="text-dim">{{ plan.version.why }}</p>
           <p>
-            <template v-if="plan.engines">{{ engines(plan.engines) }} on it</template
+            <template v-if="plan.engines">{{ engines(plan.engines) }} on this version</template
             ><template v-if="plan.engines_before"
-              >{{ plan.engines ? ', ' : '' }}{{ engines(plan.engines_before, !plan.engines) }} on an earlier
-              one</template
-            ><template v-if="!plan.engines && !plan.engines_before">No engine on it yet</template>
+              >{{ plan.engines ? ', ' : '' }}{{ engines(plan.engines_before) }} on an earlier version</template
+            ><template v-if="!plan.engines && !plan.engines_before">No engines yet</template>
           </p>
           <p v-if="plan.open" class="font-semibold">
-            {{ plan.open === 1 ? 'One open figure' : `${plan.open} open figures` }}
+            {{ plan.open === 1 ? '1 missing spec' : `${plan.open} missing specs` }}
           </p>
           <p v-if="plan.version.warnings" class="font-semibold">
-            {{ plan.version.warnings === 1 ? 'One warning' : `${plan.version.warnings} warnings` }}
+            {{ plan.version.warnings === 1 ? '1 warning' : `${plan.version.warnings} warnings` }}
           </p>
         </div>
       </li>
     </ul>
-    <SheetDialog v-if="pasting" open title="Paste a plan" @close="pasting = false">
+    <SheetDialog v-if="pasting" open title="Paste plan text" @close="pasting = false">
       <form class="mt-3 grid gap-3" @submit.prevent="begin({ source: pasted })">
         <textarea
           v-model="pasted"
@@ -162,7 +162,7 @@ const engines = (count: number, first = true) =>
           name="pasted"
           aria-label="Text of a plan"
         />
-        <DialogActions action="Begin a draft with it" test="take-pasted" @close="pasting = false" />
+        <DialogActions action="Create draft" test="take-pasted" @close="pasting = false" />
       </form>
     </SheetDialog>
   </main>

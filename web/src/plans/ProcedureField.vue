@@ -52,7 +52,7 @@ async function tryIt() {
     if (mine === asked) [tried.value, error.value] = [answer, '']
   } catch (caught) {
     if (mine === asked)
-      error.value = caught instanceof Refused ? caught.message : 'Rigore does not answer. What you typed stays here.'
+      error.value = caught instanceof Refused ? caught.message : 'No connection. What you typed is still here.'
   }
 }
 watchDebounced(typed, tryIt, { debounce: 90, immediate: true })
@@ -113,7 +113,7 @@ function putTaken() {
 <template>
   <form @submit.prevent="keepIt">
     <label class="block">
-      <span class="label-text">Procedure, as the manual says it</span>
+      <span class="label-text">Procedure, as in the manual</span>
       <input
         ref="input"
         v-model="line"
@@ -134,7 +134,7 @@ function putTaken() {
       </datalist>
     </label>
     <button v-if="taken" type="button" class="quiet-key min-h-11" @click="putTaken">
-      Put {{ taken }}, which was taken from a calculation
+      Paste {{ taken }} from the calculation
     </button>
     <div v-if="typed !== null" class="mt-1" data-test="tried" aria-live="polite">
       <p v-if="pieces.length" class="text-lg break-words">
@@ -160,13 +160,13 @@ function putTaken() {
       <StageTable v-if="tried?.joint && !tried.asks.length" class="mt-2" :stages="tried.joint.stages" />
       <FaultList v-if="tried?.faults.length" class="mt-2" :faults="tried.faults" />
       <p v-if="joint.stages.length && !joint.in_one_line && kept" class="mt-1 text-dim">
-        Its stages are written out; the line is put in their place.
+        The stages are written out in the plan; saving replaces them with this line.
       </p>
       <div class="mt-2 flex flex-wrap items-center gap-3">
-        <button type="submit" class="key key-main" data-test="keep-procedure">Keep this procedure</button>
-        <button type="button" class="quiet-key min-h-11" @click="leave">Leave it as it was</button>
+        <button type="submit" class="key key-main" data-test="keep-procedure">Save procedure</button>
+        <button type="button" class="quiet-key min-h-11" @click="leave">Cancel</button>
         <span v-if="sent && tried?.asks.length" class="font-semibold text-wrong" role="alert"
-          >First what is asked about.</span
+          >Answer the question first.</span
         >
       </div>
     </div>

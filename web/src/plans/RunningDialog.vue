@@ -79,9 +79,9 @@ async function save() {
   <SheetDialog open :title="`Running loads of ${joint.name}`" @close="emit('close')">
     <DialogForm :message="message" @submit="save">
       <label
-        ><span class="label-text">What pulls on it</span>
+        ><span class="label-text">Working load</span>
         <select v-model="form.kind" class="line-field w-full" name="running-kind">
-          <option value="none">Nothing that is looked at</option>
+          <option value="none">None</option>
           <option value="axial">A load on each bolt</option>
           <option value="rod">A piston and rod at speed</option>
         </select>
@@ -89,7 +89,7 @@ async function save() {
       <TextField
         v-if="form.kind === 'axial'"
         v-model="form.axial"
-        :label="`Load on each bolt, in ${unitOf('force')} where no unit is given`"
+        :label="`Load on each bolt, in ${unitOf('force')} unless a unit is typed`"
         name="axial"
         required
       />
@@ -127,7 +127,7 @@ async function save() {
       <div v-if="form.kind !== 'none'" class="grid gap-3 sm:grid-cols-2">
         <TextField
           v-model="form.needed"
-          :label="`Has to stay clamped at each bolt, ${unitOf('force')}`"
+          :label="`Clamp load needed at each bolt, ${unitOf('force')}`"
           name="needed"
           placeholder="0"
         />
@@ -153,9 +153,9 @@ async function save() {
         <label
           ><span class="label-text">Faces</span
           ><select v-model="form.roughness" class="line-field w-full" name="roughness">
-            <option value="">Not looked at</option>
+            <option value="">Not considered</option>
             <option value="smooth">Smooth, Rz under 10 µm</option>
-            <option value="usual">Usual, Rz 10 to 40 µm</option>
+            <option value="usual">Medium, Rz 10 to 40 µm</option>
             <option value="rough">Rough, Rz over 40 µm</option>
           </select></label
         >

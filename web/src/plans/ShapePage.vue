@@ -37,9 +37,9 @@ const layouts = { inline: 'Inline', v: 'V', flat: 'Flat' } as const
 const counts = computed(() =>
   Array.from({ length: 12 }, (_, at) => at + 1).filter((count) => engine.value.layout === 'inline' || count % 2 === 0),
 )
-const caps = { single: 'each by itself', girdle: 'tied by a girdle', ladder: 'all in one ladder' } as const
+const caps = { single: 'separate', girdle: 'with a girdle', ladder: 'in one ladder frame' } as const
 const rods = { bolts: 'bolts', nuts: 'bolts with nuts', castellated: 'castellated nuts' } as const
-const cams = { block: 'in the block', single: 'one on each head', twin: 'two on each head' } as const
+const cams = { block: 'in the block', single: 'one per head', twin: 'two per head' } as const
 const extras: Record<Schemas['EngineExtra'], string> = {
   'cross-bolts': 'cross bolts through the skirt',
   'small-head-bolts': 'small bolts along the head',
@@ -65,7 +65,7 @@ const wrong = ref<Record<string, string>>({})
 const error = ref('')
 const given = computed(() => ({ ...engine.value, name: engine.value.name.trim() || 'My engine' }))
 function caught(reason: unknown) {
-  if (!(reason instanceof Refused)) error.value = 'Rigore does not answer. What you chose is still here.'
+  if (!(reason instanceof Refused)) error.value = 'No connection. What you chose is still here.'
   else if (reason.problem.errors.length) wrong.value = reason.byField(/^engine\./)
   else error.value = reason.message
 }
@@ -89,7 +89,7 @@ function toggle(extra: Schemas['EngineExtra']) {
   engine.value.has = has.includes(extra) ? has.filter((of) => of !== extra) : [...has, extra]
 }
 async function begin() {
-  if (!engine.value.name.trim()) return void (wrong.value = { name: 'What is the engine called?' })
+  if (!engine.value.name.trim()) return void (wrong.value = { name: 'Enter a name' })
   try {
     const draft = take(await api.POST('/api/drafts/shape', { body: { id: v7(), engine: given.value } }))
     engine.value = { ...engine.value, name: '', about: '' }
@@ -115,11 +115,11 @@ const [bore, spacing] = [size('bore_mm'), size('spacing_mm')]
 <template>
   <main class="mx-auto w-full max-w-6xl px-4 py-6">
     <RouterLink class="way-back hover:underline" to="/plans">Plans</RouterLink>
-    <h1 class="border-b-2 border-ink pb-3 text-4xl font-semibold tracking-tight">The shape of your engine</h1>
+    <h1 class="border-b-2 border-ink pb-3 text-4xl font-semibold tracking-tight">New plan</h1>
     <div class="mt-4 grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,25rem)_minmax(0,1fr)]">
       <form class="grid content-start gap-4" @submit.prevent="begin">
         <label
-          ><span class="label-text">What it is called</span
+          ><span class="label-text">Name</span
           ><input
             v-model="engine.name"
             class="field mt-1 text-xl"
@@ -130,16 +130,16 @@ const [bore, spacing] = [size('bore_mm'), size('spacing_mm')]
           /><span v-if="wrong.name" class="font-semibold text-wrong" role="alert">{{ wrong.name }}</span></label
         >
         <div class="grid gap-3 sm:grid-cols-[1fr_9rem]">
-          <TextField v-model="engine.about" label="What it is, in a sentence, if you like" name="about" />
+          <TextField v-model="engine.about" label="Description (optional)" name="about" />
           <label
-            ><span class="label-text">Windows for</span
+            ><span class="label-text">Clearances for</span
             ><select v-model="engine.used_for" class="field mt-1" name="used_for">
               <option v-for="(name, key) in uses" :key="key" :value="key">{{ name }}</option>
             </select></label
           >
         </div>
         <fieldset>
-          <legend class="label-text">How its cylinders stand</legend>
+          <legend class="label-text">Layout</legend>
           <div class="mt-1 grid grid-cols-3 gap-2">
             <button
               v-for="(name, key) in layouts"
@@ -174,7 +174,7 @@ const [bore, spacing] = [size('bore_mm'), size('spacing_mm')]
             />
           </label>
           <label>
-            <span class="label-text">Bore to bore, {{ inch ? 'in' : 'mm' }}</span>
+            <span class="label-text">Bore spacing, {{ inch ? 'in' : 'mm' }}</span>
             <input
               v-model="spacing"
               class="field mt-1"
@@ -195,33 +195,33 @@ const [bore, spacing] = [size('bore_mm'), size('spacing_mm')]
         </p>
         <div v-if="engine.layout === 'v'" class="grid grid-cols-2 gap-3">
           <label
-            ><span class="label-text">Angle of the V, °</span
+            ><span class="label-text">V angle, °</span
             ><input v-model.number="engine.v_angle_deg" class="field mt-1" name="v_angle" inputmode="decimal"
           /></label>
           <label
-            ><span class="label-text">Two rods</span
+            ><span class="label-text">Rods of a pair</span
             ><select v-model="engine.pins" class="field mt-1" name="pins">
-              <option value="shared">on one pin</option>
-              <option value="own">on pins of their own</option>
+              <option value="shared">share a crankpin</option>
+              <option value="own">have a crankpin each</option>
             </select></label
           >
         </div>
         <div class="grid grid-cols-2 gap-3">
           <label
-            ><span class="label-text">A main cap is held by</span
+            ><span class="label-text">Main cap bolts</span
             ><select v-model="engine.main_bolts" class="field mt-1" name="main_bolts">
-              <option :value="2">two bolts</option>
-              <option :value="4">four bolts</option>
+              <option :value="2">two per cap</option>
+              <option :value="4">four per cap</option>
             </select></label
           >
           <label
-            ><span class="label-text">Main caps are</span
+            ><span class="label-text">Main caps</span
             ><select v-model="engine.caps" class="field mt-1" name="caps">
               <option v-for="(name, key) in caps" :key="key" :value="key">{{ name }}</option>
             </select></label
           >
           <label
-            ><span class="label-text">Rod caps are held by</span
+            ><span class="label-text">Rod cap fasteners</span
             ><select v-model="engine.rods" class="field mt-1" name="rods">
               <option v-for="(name, key) in rods" :key="key" :value="key">{{ name }}</option>
             </select></label
@@ -240,7 +240,7 @@ const [bore, spacing] = [size('bore_mm'), size('spacing_mm')]
           >
         </div>
         <fieldset>
-          <legend class="label-text">It has</legend>
+          <legend class="label-text">Options</legend>
           <div class="grid grid-cols-2 gap-x-3">
             <label class="flex min-h-11 items-center gap-2"
               ><input v-model="engine.main_studs" type="checkbox" class="size-5" name="main_studs" /> studs in the
@@ -263,19 +263,19 @@ const [bore, spacing] = [size('bore_mm'), size('spacing_mm')]
           </div>
         </fieldset>
         <ErrorText :text="error" />
-        <button class="key key-main" data-test="begin-plan">Begin the plan</button>
+        <button class="key key-main" data-test="begin-plan">Create plan</button>
         <p class="text-dim">
-          Its drawings, fasteners, parts, sizes and line of work are there then; torques and windows are questions that
-          you fill in. All of it can be changed.
+          The plan starts with drawings, fasteners, parts, sizes and build sequence; torque specs and clearances are
+          left for you to fill in. Everything can be changed.
         </p>
       </form>
-      <section class="grid min-w-0 content-start gap-5" aria-label="What it looks like" data-test="shape">
+      <section class="grid min-w-0 content-start gap-5" aria-label="Preview" data-test="shape">
         <figure v-for="joint in drawn" :key="joint.drawing.id">
           <figcaption class="label-text">{{ joint.drawing.name }}</figcaption>
           <PartDrawing :drawing="joint.drawing" :groups="joint.groups" />
         </figure>
         <p v-if="page" class="text-dim">
-          {{ page.joints.length }} joints, {{ page.line.length }} steps of work, {{ page.open.length }} figures to look
+          {{ page.joints.length }} joints, {{ page.line.length }} steps of work, {{ page.open.length }} specs to look
           up.
         </p>
       </section>

@@ -18,9 +18,9 @@ const inLine = (stage: Stage) => stage.path.endsWith('.procedure')
       <thead>
         <tr class="label-text border-b border-ink">
           <th class="py-1 pr-3 font-normal">Stage</th>
-          <th class="pr-3 font-normal">Wanted</th>
+          <th class="pr-3 font-normal">Target</th>
           <th class="pr-3 font-normal">Clamp load, {{ unitOf('force') }}</th>
-          <th class="w-40 font-normal">Of yield</th>
+          <th class="w-40 font-normal">% of yield</th>
         </tr>
       </thead>
       <tbody>
@@ -34,7 +34,7 @@ const inLine = (stage: Stage) => stage.path.endsWith('.procedure')
               <KeptField
                 class="line-field w-36"
                 :value="stage.written"
-                :aria-label="`${stage.name}: what is wanted`"
+                :aria-label="`${stage.name}: target`"
                 :name="stage.path"
                 :keep="(text) => change!(stage.path, text)"
               />
@@ -47,7 +47,7 @@ const inLine = (stage: Stage) => stage.path.endsWith('.procedure')
               >{{ kn(stage.forecast.low_kn) }} – <b>{{ kn(stage.forecast.typical_kn) }}</b> –
               {{ kn(stage.forecast.high_kn) }}</template
             >
-            <span v-else class="text-dim">{{ stage.open ? 'spec wanted' : '–' }}</span>
+            <span v-else class="text-dim">{{ stage.open ? 'missing spec' : '–' }}</span>
           </td>
           <td class="py-1">
             <span v-if="stage.forecast" class="flex items-center gap-2">

@@ -23,7 +23,7 @@ const adding = ref(false)
 const now = computed(() => props.page.line.find((of) => of.path === props.row.path) ?? props.row)
 const set = (path: string, value: unknown): Edit => ({ type: 'set', path: `${props.row.path}.${path}`, value })
 const kept = (path: string) => (text: string) => props.change([set(path, text)])
-const fields = { text: 'What to do', right: 'What right looks like', wrong: 'What wrong looks like' } as const
+const fields = { text: 'Instruction', right: 'Right', wrong: 'Wrong' } as const
 const items = computed(() => {
   const written = now.value.written
   return Object.keys(written)
@@ -45,7 +45,7 @@ function moreItem() {
   return give([set(`item[${items.value.length}]`, item(freeKey('look', taken), 'Look at', '', ''))])
 }
 
-const kinds = { do: 'Something to do', measure: 'Something to measure', turn: 'Turn the crankshaft' } as const
+const kinds = { do: 'Do', measure: 'Measure', turn: 'Turn the crankshaft' } as const
 const forms: Partial<Record<Schemas['SiteForm'], string>> = {
   gap: 'a gap',
   bore: 'a hole',
@@ -85,9 +85,9 @@ const form = reactive({
 const q = (text: string) => JSON.stringify(text.trim())
 async function add() {
   const name = form.name.trim() || (form.kind === 'measure' && form.what.trim() ? `Measure: ${form.what.trim()}` : '')
-  if (!name) return void (error.value = 'What is the step called?')
-  if (form.kind === 'measure' && !form.what.trim()) return void (error.value = 'What is measured?')
-  if (form.kind === 'do' && !form.text.trim()) return void (error.value = 'What is to be done?')
+  if (!name) return void (error.value = 'Enter a name')
+  if (form.kind === 'measure' && !form.what.trim()) return void (error.value = 'Enter what is measured')
+  if (form.kind === 'do' && !form.text.trim()) return void (error.value = 'Enter the instruction')
   const known = [...props.page.line.map((of) => of.id), ...props.page.clearances.map((of) => of.id)]
   const id = freeKey(name, known)
   const head = `[[operation]]\nid = ${q(id)}\nname = ${q(name)}\n`
@@ -119,7 +119,7 @@ async function add() {
 </script>
 
 <template>
-  <SheetDialog open :title="adding ? `A step behind “${now.name}”` : now.name" @close="emit('close')">
+  <SheetDialog open :title="adding ? `Add step after “${now.name}”` : now.name" @close="emit('close')">
     <form v-if="adding" class="mt-3 grid gap-3" @submit.prevent="add">
       <div class="grid grid-cols-3 gap-2">
         <button
@@ -136,22 +136,22 @@ async function add() {
         </button>
       </div>
       <template v-if="form.kind === 'measure'">
-        <TextField v-model="form.what" label="What is measured" name="step-what" placeholder="Crankshaft runout" />
+        <TextField v-model="form.what" label="Measurement" name="step-what" placeholder="Crankshaft runout" />
         <div class="grid grid-cols-2 gap-3">
           <label
-            ><span class="label-text">It is</span
+            ><span class="label-text">Kind</span
             ><select v-model="form.of" class="field mt-1" name="step-form">
               <option v-for="(name, key) in forms" :key="key" :value="key">{{ name }}</option>
             </select></label
           >
           <label
-            ><span class="label-text">How many of it</span
+            ><span class="label-text">Number of places</span
             ><input v-model.number="form.count" class="field mt-1" name="step-count" inputmode="numeric"
           /></label>
         </div>
         <label
           ><span class="label-text"
-            >Window for {{ uses[0] }}, such as 0.03 to 0.05 or at least 1.5; empty where it is to be looked up</span
+            >Limits for {{ uses[0] }}, such as 0.03 to 0.05 or at least 1.5; empty if unknown yet</span
           ><input
             v-model="form.window"
             class="field mt-1"
@@ -162,7 +162,7 @@ async function add() {
       </template>
       <TextField
         v-model="form.name"
-        label="What the step is called"
+        label="Name of the step"
         name="step-name"
         :placeholder="form.kind === 'measure' ? `Measure: ${form.what || '…'}` : ''"
       />
@@ -172,19 +172,19 @@ async function add() {
       <TextField
         v-if="form.kind === 'turn'"
         v-model="form.suspect"
-        label="If it binds, look at"
+        label="Check this if it binds"
         name="step-suspect"
         :placeholder="row.name.toLowerCase()"
       />
       <ErrorText :text="error" />
       <div class="flex justify-end gap-3">
         <button type="button" class="key" @click="adding = false">Back</button
-        ><button class="key key-main" data-test="keep-step">Put it in</button>
+        ><button class="key key-main" data-test="keep-step">Add step</button>
       </div>
     </form>
     <div v-else class="-mx-2 mt-3 grid max-h-[78dvh] gap-3 overflow-y-auto px-2">
       <label
-        ><span class="label-text">What it is called</span
+        ><span class="label-text">Name</span
         ><KeptField class="field mt-1" name="step-title" :value="now.name" :keep="kept('name')"
       /></label>
       <fieldset v-for="path in items" :key="path" class="grid gap-1 border-t border-rule pt-2">
@@ -200,10 +200,10 @@ async function add() {
           v-if="items.length > 1"
           type="button"
           class="quiet-key min-h-11 justify-self-end"
-          :aria-label="`Take out ${now.written[`${path}.text`]}`"
+          :aria-label="`Remove ${now.written[`${path}.text`]}`"
           @click="give([{ type: 'remove', path: `${row.path}.${path}` }])"
         >
-          Take this out
+          Remove item
         </button>
       </fieldset>
       <button
@@ -213,7 +213,7 @@ async function add() {
         data-test="more-item"
         @click="moreItem"
       >
-        One more thing to look at
+        Add item
       </button>
       <p v-if="!items.length && now.steps.length" class="text-dim">{{ now.steps.join(' · ') }}</p>
       <ErrorText :text="error" />
@@ -225,10 +225,10 @@ async function add() {
           data-test="take-step-out"
           @click="give([{ type: 'take-out', path: row.path }], true)"
         >
-          Take the step out
+          Remove step
         </button>
         <button v-if="row.kind !== 'sign'" type="button" class="key" data-test="step-after" @click="adding = true">
-          Put one in behind it
+          Add step after
         </button>
         <button type="button" class="key key-main" data-test="step-done" @click="emit('close')">Done</button>
       </div>

@@ -25,7 +25,7 @@ const path = computed(() => `${props.clearance.path}.valve`)
 const fields = [
   { key: 'stroke', label: 'Stroke', hint: '86 mm' },
   { key: 'rod', label: 'Rod between centres', hint: '144 mm' },
-  { key: 'shut', label: 'Between valve and piston at top, valve shut', hint: '4.6 mm' },
+  { key: 'shut', label: 'Valve to piston at top dead centre, valve closed', hint: '4.6 mm' },
   { key: 'angle', label: 'Angle between valve and bore', hint: '0°' },
   { key: 'offset', label: 'Pin offset', hint: 'none' },
 ] as const
@@ -52,8 +52,8 @@ function save() {
   <SheetDialog open :title="`${clearance.name}, computed`" @close="emit('close')">
     <DialogForm :message="message" @submit="save">
       <p class="text-dim">
-        The lift with the lash taken up, at each angle of the series. It is drawn beside what is measured and judges
-        nothing.
+        Valve lift with the lash taken up, at each crank angle. It is drawn beside the measurements; only those are
+        judged.
       </p>
       <div class="grid gap-3 sm:grid-cols-2">
         <label v-for="of in fields" :key="of.key">

@@ -18,7 +18,7 @@ export function useChange(change: Change, done: () => void) {
     } catch (caught) {
       if (!(caught instanceof Refused)) throw caught
       errors.value = caught.byField()
-      message.value = 'Nothing was changed. What is wrong is said at its field.'
+      message.value = 'Nothing was changed. See the fields marked below.'
     }
   }
   return { message, errors, send }

@@ -85,7 +85,7 @@ export function useDraft(id: string, faultsOnly: () => boolean) {
             error.value =
               caught instanceof Refused
                 ? caught.message
-                : 'Rigore does not answer. What you typed is kept in this browser and saved when it is back'
+                : 'No connection. What you typed is kept in this browser and saved when the connection is back'
           return
         } finally {
           busy.value--
@@ -109,7 +109,7 @@ export function useDraft(id: string, faultsOnly: () => boolean) {
   function change(edits: Edit[], sound?: string): Promise<string> {
     const mine = async () => {
       await send()
-      if (!draft.value || theirs.value) return 'Decide first what is kept of what was typed twice.'
+      if (!draft.value || theirs.value) return 'Resolve the edit conflict first.'
       busy.value++
       try {
         const now = take(
@@ -122,12 +122,12 @@ export function useDraft(id: string, faultsOnly: () => boolean) {
         if (caught instanceof Refused && caught.is('stale')) {
           const now = take(await api.GET('/api/drafts/{draft}', at))
           show(now)
-          return `${now.by} saved this draft meanwhile. It is shown as it is now: look at it, and change it again.`
+          return `${now.by} saved this draft meanwhile. It is shown as it is now; make your change again.`
         }
         if (sound && caught instanceof Refused && caught.problem.errors.length) throw caught
         return caught instanceof Refused
           ? caught.message
-          : 'Rigore does not answer. What you typed is still here; try again in a moment.'
+          : 'No connection. What you typed is still here; try again in a moment.'
       } finally {
         busy.value--
       }

@@ -57,7 +57,7 @@ const usualSpread = computed(() => {
 const sliders = computed(() => [
   {
     key: 'mu' as const,
-    name: 'Usual friction, μ',
+    name: 'Typical friction, μ',
     min: 0.04,
     max: 0.32,
     step: 0.005,
@@ -66,7 +66,7 @@ const sliders = computed(() => [
   },
   {
     key: 'spread' as const,
-    name: 'It may be more or less by',
+    name: 'Friction scatter, ±',
     min: 0,
     max: 0.6,
     step: 0.01,
@@ -75,7 +75,7 @@ const sliders = computed(() => [
   },
   {
     key: 'accuracy' as const,
-    name: 'The wrench is right within',
+    name: 'Wrench accuracy, ±',
     min: 0,
     max: 0.15,
     step: 0.005,
@@ -84,7 +84,7 @@ const sliders = computed(() => [
   },
   {
     key: 'angle_deg' as const,
-    name: 'The angle is right within',
+    name: 'Angle accuracy, ±',
     min: 0,
     max: 15,
     step: 0.5,
@@ -93,7 +93,7 @@ const sliders = computed(() => [
   },
   {
     key: 'gauge_mm' as const,
-    name: 'The gauge is right within',
+    name: 'Gauge accuracy, ±',
     min: 0,
     max: 0.02,
     step: 0.0005,
@@ -156,25 +156,25 @@ const times = ref(false)
       <div>
         <ClampPicture :load="load" />
         <p class="mt-2 text-dim">
-          The same bolt brought to the same load by three ways. The line is computed, the bars are
-          {{ (20000).toLocaleString() }} bolts drawn by chance; 95 of 100 lie on the thick part.
+          The same bolt tightened to the same load in three ways. The line is computed, the bars are
+          {{ (20000).toLocaleString() }} simulated bolts; 95 of 100 lie on the thick part.
         </p>
       </div>
-      <section aria-label="What is supposed" class="grid content-start gap-4">
+      <section aria-label="Assumptions" class="grid content-start gap-4">
         <p>
           <span class="text-dim">Friction:</span>
           <span class="font-semibold" data-test="source">{{ load.source }}</span>
           <span class="block text-dim"
-            >K {{ load.nut_factors[0]!.toFixed(3) }} to {{ load.nut_factors[2]!.toFixed(3) }}, usually
+            >K {{ load.nut_factors[0]!.toFixed(3) }} to {{ load.nut_factors[2]!.toFixed(3) }}, typically
             {{ load.nut_factors[1]!.toFixed(3) }}</span
           >
         </p>
         <div class="flex flex-wrap gap-2">
           <button class="key" :disabled="!Object.keys(supposed).length" data-test="as-plan" @click="plain">
-            As the plan says
+            Plan values
           </button>
           <button v-if="load.measured" class="key" data-test="as-measured" @click="measured">
-            As measured on {{ load.measured }} bolts
+            Measured on {{ load.measured }} bolts
           </button>
         </div>
         <label v-for="slider in sliders" :key="slider.key" class="block">
@@ -196,11 +196,11 @@ const times = ref(false)
         </label>
         <div>
           <button class="quiet-key py-1" :aria-expanded="times" @click="times = !times">
-            {{ times ? 'Hide what the standard says' : 'What the standard says of each method' }}
+            {{ times ? 'Hide scatter by the standard' : 'Scatter by the standard' }}
           </button>
           <table v-if="times" class="mt-1 w-full">
             <caption class="text-left text-dim">
-              The most clamp load over the least, VDI 2230-1 table A8
+              Max over min clamp load, VDI 2230-1 table A8
             </caption>
             <tbody>
               <tr v-for="of in load.usual" :key="of.method" class="border-b border-rule">

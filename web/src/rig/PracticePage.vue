@@ -24,10 +24,10 @@ const on = computed(() => (moves.value.at(-1) ?? 0) > 0)
 const read = computed(() => game.value?.read_mm.at(-1))
 const says = computed(() => {
   if (!game.value || read.value === undefined) return ''
-  if (game.value.past) return 'Past its limit'
-  if (!on.value) return `Loose: ${figure(read.value, 'clearance')} is left`
-  if (game.value.inside) return 'Inside'
-  return read.value > game.value.climb.window.high ? 'Too long: loosen it' : 'Short: pull on'
+  if (game.value.past) return 'Over limit'
+  if (!on.value) return `Loose: ${figure(read.value, 'clearance')} remaining`
+  if (game.value.inside) return 'OK'
+  return read.value > game.value.climb.window.high ? 'Over: loosen it' : 'Under target: pull further'
 })
 const mean = computed(() =>
   played.value.length ? Math.round(played.value.reduce((sum, of) => sum + of.points, 0) / played.value.length) : 0,
@@ -45,7 +45,7 @@ async function play(next: number[]) {
     if (points != null && next.length)
       played.value = [{ points, pulls, advised: advised ?? 0 }, ...played.value].slice(0, 50)
   } catch (caught) {
-    error.value = caught instanceof Refused ? caught.message : 'Rigore does not answer. Try again in a moment.'
+    error.value = caught instanceof Refused ? caught.message : 'No connection. Try again in a moment.'
   } finally {
     busy.value = false
     await nextTick()
@@ -55,9 +55,9 @@ async function play(next: number[]) {
 function pull() {
   const factor = unitsOf('torque').find((unit) => unit.symbol === torqueUnit.value)?.factor ?? 1
   const torque = Number(entry.value.replace(',', '.')) * factor
-  if (!Number.isFinite(torque) || torque <= 0) error.value = 'A torque is needed, such as 30'
+  if (!Number.isFinite(torque) || torque <= 0) error.value = 'Enter a torque such as 30'
   else if (game.value && on.value && torque < moves.value.at(-1)!)
-    error.value = 'Less than is on already: it would not turn. Loosen it first, or pull further'
+    error.value = 'Less than before: the bolt would not turn. Loosen first, or pull further'
   else void play([...moves.value, torque])
 }
 function fresh() {
@@ -71,27 +71,27 @@ onMounted(fresh)
 <template>
   <main class="mx-auto w-full max-w-6xl px-4 py-6">
     <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
-      <h1 class="text-4xl font-semibold tracking-tight">Practice: to its stretch</h1>
+      <h1 class="text-4xl font-semibold tracking-tight">Practice: tighten to stretch</h1>
       <p v-if="played.length" class="text-dim">
         {{ played.length }} {{ played.length === 1 ? 'bolt' : 'bolts' }} here, {{ mean }} points each.
-        <button class="quiet-key" @click="played = []">Forget them</button>
+        <button class="quiet-key" @click="played = []">Clear results</button>
       </p>
     </div>
     <div v-if="game" class="mt-4 grid gap-x-10 gap-y-5 lg:grid-cols-[minmax(0,1fr)_26rem]">
       <section class="order-2 lg:order-1">
         <ClimbPicture :climb="game.climb" fastener="this bolt" :quiet="!advice && !over" />
         <p class="mt-2 text-dim">
-          A bolt of M9×1.0 with a friction that nobody knows, from half to nearly twice the usual. Its free length is
+          An M9×1.0 bolt with unknown friction, from half to nearly twice the typical value. Its free length is
           {{ figure(game.free_mm, 'length')
           }}<template v-if="game.free_mm > game.new_mm + 0.0005"
             >, and new ones have {{ figure(game.new_mm, 'clearance') }}: it was used before</template
-          >. It is in no engine's record.
+          >. Nothing is recorded on an engine.
         </p>
       </section>
-      <section class="order-1 flex flex-col gap-3 lg:order-2" aria-label="The bolt in hand" aria-live="polite">
+      <section class="order-1 flex flex-col gap-3 lg:order-2" aria-label="Bolt" aria-live="polite">
         <div class="flex items-end justify-between gap-4">
           <p>
-            <span class="block text-xl text-dim">Stretch wanted</span
+            <span class="block text-xl text-dim">Target stretch</span
             ><span class="text-4xl font-semibold text-layout"
               >{{ digits(game.climb.window.low, 'clearance') }} to
               {{ figure(game.climb.window.high, 'clearance') }}</span
@@ -116,15 +116,15 @@ onMounted(fresh)
             {{ game.points }}<span class="ml-2 text-2xl font-normal text-dim">of 100 points</span>
           </p>
           <p class="text-lg">
-            {{ game.pulls }} {{ game.pulls === 1 ? 'pull' : 'pulls' }}; the advised climb takes {{ game.advised }} for
+            {{ game.pulls }} {{ game.pulls === 1 ? 'pull' : 'pulls' }}; the advised steps take {{ game.advised }} for
             this bolt. Its friction was μ {{ game.mu?.toFixed(3) }}, and {{ Math.round((game.used ?? 0) * 100) }} % of
             its yield was used<template v-if="(game.set_mm ?? 0) > game.free_mm - game.new_mm + 0.0005"
-              >; it stays {{ figure((game.set_mm ?? 0) - (game.free_mm - game.new_mm), 'clearance') }} longer for
-              good</template
+              >; permanent stretch
+              {{ figure((game.set_mm ?? 0) - (game.free_mm - game.new_mm), 'clearance') }} </template
             >.
           </p>
           <button ref="field" class="key key-main min-h-16 text-2xl" data-test="another" @click="fresh">
-            Another bolt
+            Next bolt
           </button>
         </template>
         <template v-else>
@@ -146,16 +146,14 @@ onMounted(fresh)
             <button type="submit" class="key key-main min-h-14 text-xl" :disabled="!entry.trim() || busy">Pull</button>
           </form>
           <ErrorText :text="error" />
-          <button v-if="on" class="key" :disabled="busy" data-test="loosen" @click="play([...moves, 0])">
-            Loosen it
-          </button>
+          <button v-if="on" class="key" :disabled="busy" data-test="loosen" @click="play([...moves, 0])">Loosen</button>
           <button class="quiet-key self-start py-1" :aria-pressed="advice" data-test="advice" @click="advice = !advice">
             {{ advice ? 'Hide the advised step' : 'Show the advised step' }}
           </button>
         </template>
         <p class="text-dim">
-          As few pulls as possible, never past {{ Math.round(game.climb.utilisation * 100) }} % of its yield. The first
-          pull tells its friction: the next one is arithmetic.
+          As few pulls as possible, never past {{ Math.round(game.climb.utilisation * 100) }} % of yield. The first pull
+          shows its friction; the next one is arithmetic.
         </p>
       </section>
     </div>

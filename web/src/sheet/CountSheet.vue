@@ -20,7 +20,7 @@ const said = computed(() => stamps(props.counts, props.signed))
       <span>
         {{ line.name }}
         <span v-if="line.difference" class="block font-semibold"
-          >▲ {{ line.difference }}<template v-if="line.accepted">; accepted: {{ line.accepted }}</template></span
+          >▲ {{ line.difference }}<template v-if="line.accepted">; approved: {{ line.accepted }}</template></span
         >
       </span>
       <span>{{ line.count ?? 'open' }} of {{ line.expected }}{{ line.back ? ' back' : '' }}</span>

@@ -44,7 +44,7 @@ const open = (row: Schemas['SheetRow']) => row.pulls.some((pull) => !pull)
       role="button"
       tabindex="0"
       :transform="`translate(${row.at[0]} ${row.at[1]})`"
-      :aria-label="`The story of ${row.fastener}`"
+      :aria-label="`History of ${row.fastener}`"
       :data-test="`story-${row.fastener}`"
       @click="emit('story', row.fastener)"
       @keydown.enter="emit('story', row.fastener)"

@@ -88,7 +88,7 @@ const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicke
   <h3 v-if="named" class="mt-4 text-xl font-semibold break-after-avoid">{{ joint.name }}</h3>
   <p v-if="joint.task === 'loosen'" class="mt-2 font-semibold break-after-avoid print:mt-0">Taken apart</p>
   <p v-else-if="joint.purpose === 'trial'" class="mt-2 font-semibold break-after-avoid print:mt-0">
-    Tightened for a trial, to be taken apart again{{ joint.fasteners ? `, with ${joint.fasteners}` : '' }}
+    Trial tightening, taken apart again{{ joint.fasteners ? `, with ${joint.fasteners}` : '' }}
   </p>
   <p v-if="(joint.uses ?? 1) > 1" class="mt-2 break-after-avoid print:mt-0">
     Use no. {{ joint.uses }} of its fasteners

@@ -33,7 +33,7 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
   <div class="mt-3 grid grid-cols-[minmax(0,1fr)] gap-4 print:mt-1 print:block">
     <ClearancePicture v-for="id in clearances" :key="id" :views="section.clearances.filter((c) => c.id === id)" fixed />
     <p v-if="clearances.length" class="text-dim print:hidden">
-      Bar: least to most; line: with its guard band, place by place<template
+      Bar: min to max; line: with its guard band, place by place<template
         v-if="section.clearances.some((c) => c.second)"
         >; diamond: plastic strip</template
       >. Judged by {{ section.clearances[0]?.decision_rule }}.

@@ -16,7 +16,7 @@ const words = { new: 'new', used: 'used', reworked: 'used and machined' } as con
       <thead class="text-dim">
         <tr class="border-b border-ink">
           <th class="py-1 pr-3 font-normal">Part</th>
-          <th class="pr-3 font-normal">What it is</th>
+          <th class="pr-3 font-normal">Description</th>
           <th class="pr-3 font-normal">Batch</th>
           <th class="pr-3 font-normal">Serial</th>
           <th class="pr-3 font-normal">Condition</th>
@@ -47,7 +47,7 @@ const words = { new: 'new', used: 'used', reworked: 'used and machined' } as con
             <td class="pr-3 whitespace-nowrap">{{ slot.part.serial }}</td>
             <td class="pr-3">
               {{ words[slot.part.condition]
-              }}<template v-if="slot.part.uses">, in {{ slot.part.uses }} before</template>
+              }}<template v-if="slot.part.uses">, previous engines: {{ slot.part.uses }}</template>
             </td>
             <td class="text-dim whitespace-nowrap">{{ said.of(slot) }}</td>
           </template>

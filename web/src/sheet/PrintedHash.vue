@@ -24,7 +24,7 @@ async function check() {
       <TextField
         v-model="hash"
         class="min-w-72 grow"
-        label="Hash of the last entry, as it is printed"
+        label="Printed hash of the last entry"
         name="printed-hash"
         spellcheck="false"
       />

@@ -44,8 +44,10 @@ async function copy() {
 </script>
 
 <template>
-  <SheetDialog open title="Share this sheet" @close="emit('close')">
-    <p class="mt-1 text-dim">Whoever has the link reads this sheet as it stands then, and nothing else of the shop.</p>
+  <SheetDialog open title="Share build sheet" @close="emit('close')">
+    <p class="mt-1 text-dim">
+      Anyone with the link can read this sheet, always up to date, and nothing else of the shop.
+    </p>
     <div v-if="made" class="mt-3 border-y-2 border-ink py-2" data-test="share-link">
       <a class="font-semibold break-all underline underline-offset-4" :href="made" target="_blank" rel="noreferrer">{{
         address(made)
@@ -70,12 +72,12 @@ async function copy() {
     </ul>
     <form class="mt-3 flex flex-wrap items-end gap-3" @submit.prevent="share">
       <label
-        ><span class="label-text">Good for</span
+        ><span class="label-text">Valid for</span
         ><select v-model.number="days" class="field mt-1" name="share-days">
           <option v-for="(words, key) in lasts" :key="key" :value="Number(key)">{{ words }}</option>
         </select></label
       >
-      <button class="key key-main" :disabled="busy" data-test="make-share">Make a link</button>
+      <button class="key key-main" :disabled="busy" data-test="make-share">Create link</button>
       <button type="button" class="key ml-auto" @click="emit('close')">Close</button>
     </form>
     <ErrorText :text="error" />

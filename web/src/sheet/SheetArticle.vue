@@ -10,7 +10,12 @@ import SheetSection from './SheetSection.vue'
 
 const props = defineProps<{ sheet: Schemas['SheetAnswer']; by: 'order' | 'joint'; only: boolean; code?: string }>()
 const emit = defineEmits<{ story: [joint: string, fastener: string] }>()
-const words = { 'taken-in': 'Taken in', 'in-work': 'In work', held: 'Held', finished: 'Finished and signed' } as const
+const words = {
+  'taken-in': 'Taken in',
+  'in-work': 'In work',
+  held: 'Blocked',
+  finished: 'Finished and signed',
+} as const
 /** By joint, the operations of a joint stand together. */
 const sections = computed(() => {
   const all = props.sheet.sections
@@ -88,29 +93,29 @@ onUnmounted(() => (document.adoptedStyleSheets = document.adoptedStyleSheets.fil
     </header>
     <SheetFirst v-if="!only" :sheet="sheet" />
     <section v-if="sheet.issues.length" class="mt-5 border-l-4 border-wrong pl-4">
-      <h2 class="text-xl font-semibold text-wrong">Open</h2>
+      <h2 class="text-xl font-semibold text-wrong">Open issues</h2>
       <p v-for="issue in sheet.issues" :key="`${issue.seq}${say(issue.text)}`">
         {{ say(issue.text) }}. {{ say(issue.to_do) }}.
       </p>
     </section>
     <section v-if="sheet.findings.length" class="mt-6" data-test="sheet-findings">
-      <h2 class="border-b border-ink text-xl font-semibold">Found</h2>
+      <h2 class="border-b border-ink text-xl font-semibold">Problems</h2>
       <FindingList class="mt-2" :findings="sheet.findings" />
     </section>
     <section v-if="sheet.aids.length" class="mt-6">
-      <h2 class="border-b border-ink text-xl font-semibold">In for the work and out again</h2>
+      <h2 class="border-b border-ink text-xl font-semibold">Temporary items</h2>
       <div class="print:columns-2 print:gap-x-6">
         <p v-for="aid in sheet.aids" :key="aid.seq" class="flex flex-wrap gap-x-3 break-inside-avoid py-0.5 print:py-0">
           <span class="font-semibold">{{ aid.count > 1 ? `${aid.count} × ` : '' }}{{ aid.what }}</span>
           <span class="text-dim"
             >in {{ aid.by }}, {{ dated(aid.at) }};
-            {{ aid.out_at ? `out ${aid.out_by}, ${dated(aid.out_at)}` : 'still in' }}</span
+            {{ aid.out_at ? `out ${aid.out_by}, ${dated(aid.out_at)}` : 'not removed' }}</span
           >
         </p>
       </div>
     </section>
     <SheetContents class="print:hidden" :sections="sections" :by="by" />
-    <p v-if="only && !sections.length" class="mt-6 text-lg">Nothing deviates.</p>
+    <p v-if="only && !sections.length" class="mt-6 text-lg">No deviations.</p>
     <div class="print:columns-2 print:gap-x-6">
       <SheetSection
         v-for="section in sections"
@@ -128,9 +133,8 @@ onUnmounted(() => (document.adoptedStyleSheets = document.adoptedStyleSheets.fil
       >
         <p>
           Clamp loads are computed estimates. c: clicked at its setting, t: typed, e: by eye, d: sent by an instrument,
-          i: imported, s: simulated; a time without name and day is the signer’s, that day. Clearances: bar, least to
-          most; line, with its guard band ({{ sheet.decision_rule }}); diamond, plastic strip; struck out, another
-          counts.
+          i: imported, s: simulated; a time without name and day is the signer’s, that day. Clearances: bar, min to max;
+          line, with its guard band ({{ sheet.decision_rule }}); diamond, plastic strip; struck out, another counts.
         </p>
         <p class="pt-8 print:pt-5"><span class="block border-t border-ink pt-1">Signature and date</span></p>
       </footer>

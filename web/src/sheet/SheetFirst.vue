@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// The engine on one page: its clearances against their windows, the clamp loads of its joints against what is wanted,
+// Summary: its clearances against their windows, the clamp loads of its joints against what is wanted,
 // what deviates and who approved it, and who signed.
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
@@ -107,13 +107,13 @@ const deviations = computed(() => [
   })),
   ...props.sheet.sections.flatMap((section) =>
     section.skipped
-      ? [{ what: `${section.name} left out: ${section.skipped}`, stands: section.signed_by?.name ?? '' }]
+      ? [{ what: `${section.name} skipped: ${section.skipped}`, stands: section.signed_by?.name ?? '' }]
       : [],
   ),
   // One that is open is among what is open.
   ...props.sheet.findings
     .filter((finding) => finding.standing === 'settled')
-    .map((finding) => ({ what: finding.text, stands: 'found and settled' })),
+    .map((finding) => ({ what: finding.text, stands: 'closed' })),
 ])
 /** Operations in which something was not as planned or was done twice, whoever approved it. */
 const odd = computed(() => props.sheet.sections.filter((section) => section.deviates).map((section) => section.name))
@@ -132,11 +132,11 @@ const whole = computed(() => props.sheet.sections.at(-1))
 <template>
   <section
     class="mt-6 grid gap-6 sm:grid-cols-2 print:mt-3 print:grid-cols-2 print:gap-x-6 print:gap-y-3"
-    aria-label="The engine on one page"
+    aria-label="Summary"
     data-test="first-page"
   >
     <div v-if="clearances.length">
-      <h2 class="border-b border-ink text-xl font-semibold">Clearances against their windows</h2>
+      <h2 class="border-b border-ink text-xl font-semibold">Clearances against their limits</h2>
       <div
         v-for="of in clearances"
         :key="of.id"
@@ -156,7 +156,7 @@ const whole = computed(() => props.sheet.sections.at(-1))
           preserveAspectRatio="none"
           :style="{ height: `${0.5 + of.marks.length * 0.28}rem` }"
           role="img"
-          :aria-label="`${of.marks.length - of.odd.length} of ${of.marks.length} inside`"
+          :aria-label="`${of.marks.length - of.odd.length} of ${of.marks.length} OK`"
         >
           <rect
             :x="place(0)"
@@ -184,12 +184,12 @@ const whole = computed(() => props.sheet.sections.at(-1))
           />
         </svg>
         <p v-if="of.odd.length" class="col-span-2 text-wrong">
-          ▲ no. {{ of.odd.map((mark) => mark.number).join(', ') }} not inside
+          ▲ no. {{ of.odd.map((mark) => mark.number).join(', ') }} out of spec
         </p>
       </div>
     </div>
     <div v-if="joints.loads.length || joints.uncomputed.length">
-      <h2 class="border-b border-ink text-xl font-semibold">Clamp loads against what is wanted</h2>
+      <h2 class="border-b border-ink text-xl font-semibold">Clamp loads against target</h2>
       <div
         v-for="of in joints.loads"
         :key="of.id"
@@ -229,10 +229,10 @@ const whole = computed(() => props.sheet.sections.at(-1))
         </svg>
       </div>
       <p class="text-[0.875rem] text-dim">
-        Line: wanted by the plan; a stroke for each bolt, from three quarters to five quarters of it, by computation.
+        Line: target of the plan; one stroke for each bolt, computed, from 75 to 125 % of target.
       </p>
       <p v-if="joints.uncomputed.length" class="text-[0.875rem] text-dim">
-        Without a computed load: {{ joints.uncomputed.join(', ') }}.
+        No computed load: {{ joints.uncomputed.join(', ') }}.
       </p>
     </div>
     <div>
@@ -246,7 +246,7 @@ const whole = computed(() => props.sheet.sections.at(-1))
         and {{ deviations.length - MOST }} more, under their operations.
       </p>
       <p v-if="odd.length" class="text-dim" data-test="odd">
-        Not as planned, or done twice, in: {{ odd.slice(0, MOST).join(', ')
+        Deviations or repeated work in: {{ odd.slice(0, MOST).join(', ')
         }}<template v-if="odd.length > MOST"> and {{ odd.length - MOST }} more</template>.
       </p>
     </div>

@@ -8,6 +8,7 @@ import { isLead } from '../api/session'
 import SealClock from '../ui/SealClock.vue'
 import SheetArticle from './SheetArticle.vue'
 import LoadError from '../ui/LoadError.vue'
+import { usePageTitle } from '../ui/pageTitle'
 
 // They come when they are opened.
 const ShareDialog = defineAsyncComponent(() => import('./ShareDialog.vue'))
@@ -25,6 +26,7 @@ const sharing = ref(false)
 const link = ref('')
 /** What of the engine is there as a table. */
 const tables = { sheet: 'Fasteners, every pull', readings: 'Readings', parts: 'Parts', entries: 'Entries' } as const
+usePageTitle(() => sheet.value && `Build sheet, ${sheet.value.name}`)
 </script>
 
 <template>
@@ -40,7 +42,7 @@ const tables = { sheet: 'Fasteners, every pull', readings: 'Readings', parts: 'P
               class="min-h-11 px-2 py-2 underline-offset-4 hover:underline"
               :href="`/api/builds/${build}/archive`"
               data-test="archive"
-              >All of it, one file</a
+              >Whole record, one file</a
             >
             <a
               v-for="(words, file) in tables"
@@ -57,17 +59,17 @@ const tables = { sheet: 'Fasteners, every pull', readings: 'Readings', parts: 'P
             >
           </div>
         </details>
-        <button v-if="isLead" class="key" data-test="share" @click="sharing = true">Share it</button>
+        <button v-if="isLead" class="key" data-test="share" @click="sharing = true">Share</button>
         <button class="key key-main" @click="print">Print</button>
         <div class="flex w-full flex-wrap items-center gap-x-6 gap-y-2">
-          <div class="flex gap-2" role="group" aria-label="Order of the sheet">
+          <div class="flex gap-2" role="group" aria-label="Sections">
             <button
               class="quiet-key py-1"
               :class="by === 'order' && 'font-semibold text-ink!'"
               :aria-pressed="by === 'order'"
               @click="by = 'order'"
             >
-              By order of work
+              By build sequence
             </button>
             <button
               class="quiet-key py-1"
@@ -80,8 +82,8 @@ const tables = { sheet: 'Fasteners, every pull', readings: 'Readings', parts: 'P
             </button>
           </div>
           <label class="flex items-center gap-2 py-1"
-            ><input v-model="only" type="checkbox" class="size-5 accent-(--layout)" name="only" /> Only what
-            deviates</label
+            ><input v-model="only" type="checkbox" class="size-5 accent-(--layout)" name="only" /> Exceptions
+            only</label
           >
         </div>
         <SealClock

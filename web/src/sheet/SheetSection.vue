@@ -27,14 +27,14 @@ const emit = defineEmits<{ story: [joint: string, fastener: string] }>()
       <p :class="section.signed_by ? '' : 'text-dim'">
         {{
           section.signed_by
-            ? `${section.skipped ? 'Left out' : 'Signed'} ${section.signed_by.name}, ${dated(section.signed_at)}`
+            ? `${section.skipped ? 'Skipped' : 'Signed'} ${section.signed_by.name}, ${dated(section.signed_at)}`
             : 'Not signed'
         }}<template v-if="section.signed_with.length">, as one with {{ section.signed_with.length }} others</template>
       </p>
     </div>
-    <p v-if="section.skipped" class="mt-2 font-semibold">Left out: {{ section.skipped }}</p>
+    <p v-if="section.skipped" class="mt-2 font-semibold">Skipped: {{ section.skipped }}</p>
     <p v-for="old in section.lapsed" :key="`${old.at}${old.ended_by}`" class="text-dim" data-test="lapsed">
-      {{ old.left_out ? 'Left out' : 'Signed' }} {{ old.by }}, {{ dated(old.at) }}; lapsed {{ dated(old.ended_at) }} by
+      {{ old.left_out ? 'Skipped' : 'Signed' }} {{ old.by }}, {{ dated(old.at) }}; lapsed {{ dated(old.ended_at) }} by
       entry {{ old.ended_by }}
     </p>
     <ItemSheet v-if="section.work === 'items'" :items="section.items" :signed="signed" />

@@ -23,7 +23,7 @@ const { data: story, error } = useQuery({
     <p v-if="error" class="mt-2">{{ error.message }}</p>
     <template v-if="story">
       <p class="text-dim">{{ story.fastener }}</p>
-      <p v-if="!story.lines.length" class="mt-3">Nothing was done to it yet.</p>
+      <p v-if="!story.lines.length" class="mt-3">No work recorded yet.</p>
       <ol class="mt-3 max-h-[60vh] overflow-y-auto border-l-2 border-rule pl-3" data-test="story">
         <li v-for="line in story.lines" :key="line.seq" class="py-1" :class="line.voided && 'text-dim line-through'">
           <span class="font-semibold" :class="line.wrong && 'text-wrong'">{{ say(line.what) }}</span>

@@ -5,10 +5,10 @@ import StateMark from '../ui/StateMark.vue'
 import { say } from '../ui/units'
 
 defineProps<{ build: Schemas['ShopBuild'] }>()
-const words = { 'taken-in': 'Taken in', 'in-work': 'In work', held: 'Held', finished: 'Finished' } as const
+const words = { 'taken-in': 'Taken in', 'in-work': 'In work', held: 'Blocked', finished: 'Finished' } as const
 /** Specs that are wanted besides the one that the line above names. */
 const wanted = ({ wanted, wanted_besides }: Schemas['ShopBuild']) =>
-  `${wanted_besides} ${wanted === wanted_besides ? '' : 'more '}${wanted_besides === 1 ? 'spec' : 'specs'} wanted`
+  `${wanted_besides} ${wanted === wanted_besides ? '' : 'more '}${wanted_besides === 1 ? 'spec' : 'specs'} missing`
 </script>
 
 <template>
@@ -24,14 +24,14 @@ const wanted = ({ wanted, wanted_besides }: Schemas['ShopBuild']) =>
       <RouterLink :to="`/engines/${build.id}`" class="text-2xl font-semibold underline-offset-4 hover:underline">{{
         build.name
       }}</RouterLink>
-      <div v-if="build.broken" class="font-semibold text-wrong">▲ Record broken: nothing is recorded on it</div>
+      <div v-if="build.broken" class="font-semibold text-wrong">▲ Record damaged: nothing can be recorded</div>
       <div :class="build.status === 'held' ? 'font-semibold text-wrong' : 'text-dim'">
         {{ words[build.status] }}, {{ build.signed }} of {{ build.operations }} signed
       </div>
     </div>
     <div class="col-span-2 md:col-span-1">
       <div class="font-semibold">
-        {{ build.operation_name ?? (build.status === 'finished' ? 'Build sheet ready' : 'It waits') }}
+        {{ build.operation_name ?? (build.status === 'finished' ? 'Build sheet ready' : 'Waiting') }}
       </div>
       <div :class="build.status === 'held' ? 'text-wrong' : 'text-dim'">{{ say(build.now) }}</div>
       <div v-if="build.wanted_besides" class="text-dim">{{ wanted(build) }}</div>
@@ -42,13 +42,13 @@ const wanted = ({ wanted, wanted_besides }: Schemas['ShopBuild']) =>
       class="key key-main col-span-2 md:col-span-1"
       :to="`/engines/${build.id}/bench/${build.operation}`"
     >
-      To the bench
+      Continue work
     </RouterLink>
     <RouterLink
       v-else-if="build.status !== 'finished'"
       class="key col-span-2 md:col-span-1"
       :to="`/engines/${build.id}`"
-      >To the engine</RouterLink
+      >Open engine</RouterLink
     >
     <RouterLink v-else class="key col-span-2 md:col-span-1" :to="`/engines/${build.id}/sheet`">Build sheet</RouterLink>
   </li>

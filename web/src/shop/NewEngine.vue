@@ -53,15 +53,15 @@ async function takeIn() {
     emit('close')
     await router.push(`/engines/${answer.build}`)
   } catch (caught) {
-    error.value = caught instanceof Refused ? caught.message : 'Rigore does not answer. Try again in a moment.'
+    error.value = caught instanceof Refused ? caught.message : 'No connection. Try again in a moment.'
   }
 }
 </script>
 
 <template>
-  <SheetDialog :open="open" title="Take an engine in" @close="emit('close')">
+  <SheetDialog :open="open" title="New engine" @close="emit('close')">
     <form class="mt-4 grid gap-4" @submit.prevent="takeIn">
-      <TextField v-model="name" label="Name in the shop" name="name" placeholder="Tarn 5 no. 15" />
+      <TextField v-model="name" label="Name" name="name" placeholder="Tarn 5 no. 15" />
       <label>
         <span class="label-text">Engine plan</span>
         <select v-model="plan" class="field mt-1" name="plan">
@@ -69,17 +69,17 @@ async function takeIn() {
         </select>
       </label>
       <label v-if="uses.length">
-        <span class="label-text">What it is for</span>
+        <span class="label-text">Clearances for</span>
         <select v-model="use" class="field mt-1" name="use">
           <option v-for="u in uses" :key="u">{{ u }}</option>
         </select>
       </label>
-      <TextField v-model="owner" label="Whose engine it is" name="owner" />
-      <TextField v-model="identity" label="Number or mark on the engine" name="identity" />
+      <TextField v-model="owner" label="Customer" name="owner" />
+      <TextField v-model="identity" label="Engine number" name="identity" />
       <label>
-        <span class="label-text">Where another lubricant is used than a torque was given for</span>
+        <span class="label-text">Other lubricant than specified</span>
         <select v-model="lubricants" class="field mt-1" name="lubricants">
-          <option value="">as this shop usually does</option>
+          <option value="">shop default</option>
           <option value="as-specified">only as specified</option>
           <option value="convert">convert torques</option>
         </select>
@@ -87,11 +87,11 @@ async function takeIn() {
       <label>
         <span class="label-text">Measurements judged by</span>
         <select v-model="decisionRule" class="field mt-1" name="decision_rule">
-          <option value="">as this shop usually does</option>
+          <option value="">shop default</option>
           <option v-for="rule in decisionRules" :key="rule.value" :value="rule.value">{{ rule.name }}</option>
         </select>
       </label>
-      <DialogActions action="Take it in" :error="error" @close="emit('close')" />
+      <DialogActions action="Add engine" :error="error" @close="emit('close')" />
     </form>
   </SheetDialog>
 </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// What makes a shop, with what is there already: for a lead whose shop has no engine yet.
+// Getting started, with what is there already: for a lead whose shop has no engine yet.
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { api, take } from '../api/client'
@@ -16,29 +16,29 @@ const steps = computed(() => [
     key: 'people',
     done: (people.value?.length ?? 0) > 1,
     to: '/own',
-    name: 'Who works here',
-    words: 'each with a name and a password of their own, and a PIN for the bench',
+    name: 'People',
+    words: 'each with a name and password, and a PIN for the bench',
   },
   {
     key: 'instruments',
     done: !!instruments.value?.length,
     to: '/own',
     name: 'Wrenches and gauges',
-    words: 'with their range, and until when they are calibrated',
+    words: 'with range, accuracy and calibration date',
   },
   {
     key: 'plans',
     done: !!plans.value?.length,
     to: '/plans',
-    name: 'A plan of an engine',
-    words: 'from its shape, from a file, or one of the examples',
+    name: 'Engine plan',
+    words: 'from a layout, a file, or an example',
   },
 ])
 </script>
 
 <template>
   <section class="max-w-2xl py-6" data-test="beginnings">
-    <h2 class="text-2xl font-semibold">What makes a shop</h2>
+    <h2 class="text-2xl font-semibold">Getting started</h2>
     <ol>
       <li
         v-for="step in steps"
@@ -52,11 +52,11 @@ const steps = computed(() => [
           ><RouterLink :to="step.to" class="text-xl font-semibold underline underline-offset-4">{{
             step.name
           }}</RouterLink
-          ><span class="sr-only">{{ step.done ? ', there' : ', not there yet' }}</span
+          ><span class="sr-only">{{ step.done ? ', done' : ', to do' }}</span
           ><span class="block text-dim">{{ step.words }}</span></span
         >
       </li>
     </ol>
-    <p class="mt-4">Then take an engine in.</p>
+    <p class="mt-4">Then add an engine.</p>
   </section>
 </template>

@@ -23,7 +23,7 @@ usePlans()
 
 const statuses: { show: Status | null; label: string; mark: string }[] = [
   { show: null, label: 'In the shop', mark: '' },
-  { show: 'held', label: 'Held', mark: 'held' },
+  { show: 'held', label: 'Blocked', mark: 'held' },
   { show: 'in-work', label: 'In work', mark: 'in-work' },
   { show: 'taken-in', label: 'Waiting', mark: 'taken-in' },
   { show: 'finished', label: 'Finished', mark: 'finished' },
@@ -67,11 +67,11 @@ watch(find, (words) => {
 <template>
   <main class="mx-auto w-full max-w-6xl px-4 py-6">
     <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
-      <h1 class="text-4xl font-semibold tracking-tight">Engines in the shop</h1>
-      <button class="key" data-test="take-in" @click="taking = true">Take an engine in</button>
+      <h1 class="text-4xl font-semibold tracking-tight">Engines</h1>
+      <button class="key" data-test="take-in" @click="taking = true">New engine</button>
     </div>
     <div class="flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-rule py-2">
-      <nav class="flex flex-wrap gap-x-5" aria-label="Which engines">
+      <nav class="flex flex-wrap gap-x-5" aria-label="Filter">
         <RouterLink
           v-for="status in statuses"
           :key="status.label"
@@ -99,14 +99,14 @@ watch(find, (words) => {
     </div>
     <ShopFaults v-if="isLead" />
     <p v-if="shop?.renewing" class="py-2" role="status" data-test="renewing">
-      {{ shop.renewing }} {{ shop.renewing === 1 ? 'engine is' : 'engines are' }} being listed again after an update.
-      Work goes on meanwhile.
+      {{ shop.renewing }} {{ shop.renewing === 1 ? 'engine is' : 'engines are' }} being updated for the new version.
+      Work can continue.
     </p>
-    <p v-if="isPending" class="py-8 text-dim">Looking…</p>
+    <p v-if="isPending" class="py-8 text-dim">Loading…</p>
     <p v-else-if="!builds.length" class="py-8" data-test="none">
-      <template v-if="find">Nothing here is called, owned, numbered or made of “{{ find }}”.</template>
-      <template v-else-if="show">No engine stands so.</template>
-      <template v-else>No engine yet. Take one in: it needs a name and an engine plan.</template>
+      <template v-if="find">No engines match “{{ find }}”.</template>
+      <template v-else-if="show">No engines match.</template>
+      <template v-else>No engines yet. Add one: it needs a name and an engine plan.</template>
     </p>
     <ShopBeginnings v-if="isLead && shop && !builds.length && !find && !show && count(null) === 0" />
     <ul :class="isPlaceholderData && 'opacity-60'">

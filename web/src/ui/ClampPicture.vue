@@ -67,7 +67,7 @@ const ticks = computed(() => {
       stroke-width="2"
     />
     <text :x="x(load.wanted_kn)" y="16" text-anchor="end" dx="4" font-size="14" fill="var(--layout)">
-      wanted {{ figure(load.wanted_kn, 'force') }}
+      target {{ figure(load.wanted_kn, 'force') }}
     </text>
     <line
       :x1="x(load.yield_kn)"
@@ -86,7 +86,7 @@ const ticks = computed(() => {
       font-size="14"
       fill="var(--wrong)"
     >
-      yields
+      yield
     </text>
     <g v-for="{ way, row, line, bars } in rows" :key="way.way">
       <rect

@@ -20,7 +20,7 @@ defineOptions({ inheritAttrs: false })
   <ErrorText :text="error" />
   <div class="flex flex-wrap justify-end gap-3" :class="[sticky && 'sticky bottom-0 bg-face pt-2', $attrs.class]">
     <slot />
-    <button type="button" class="key" @click="$emit('close')">Leave it</button>
+    <button type="button" class="key" @click="$emit('close')">Cancel</button>
     <button type="submit" class="key key-main" :disabled="disabled" :data-test="test">{{ action }}</button>
   </div>
 </template>

@@ -46,7 +46,7 @@ function go(index = at.value) {
         class="field mt-3 text-xl"
         name="find-anything"
         autocomplete="off"
-        aria-label="What is looked for"
+        aria-label="Search"
         role="combobox"
         aria-controls="found"
         :aria-expanded="!!found.length"
@@ -60,7 +60,7 @@ function go(index = at.value) {
       id="found"
       class="mt-3 max-h-[55dvh] min-h-40 overflow-y-auto"
       role="listbox"
-      aria-label="What was found"
+      aria-label="Results"
       data-test="finds"
     >
       <!-- The field has the focus and the keys; it names the option by aria-activedescendant. -->
@@ -82,9 +82,7 @@ function go(index = at.value) {
           ><bdi class="font-semibold">{{ one.name }}</bdi> <span class="text-dim">{{ say(one.besides) }}</span></span
         >
       </li>
-      <li v-if="words && !found.length && !isFetching" class="px-3 text-dim" role="status">
-        Nothing here is called so.
-      </li>
+      <li v-if="words && !found.length && !isFetching" class="px-3 text-dim" role="status">Nothing matches.</li>
     </ul>
   </SheetDialog>
 </template>

@@ -30,9 +30,9 @@ async function voidIt(reason: string) {
   if (seq && props.act) await props.act({ type: 'void', seq, reason })
 }
 const words = {
-  open: 'a lead has to decide',
-  mend: 'to be mended, then looked at again',
-  change: 'to be changed, then looked at again',
+  open: 'lead decision needed',
+  mend: 'to be repaired, then inspected',
+  change: 'to be replaced, then inspected',
   settled: 'settled',
 } as const
 const at = (iso: string) => (props.act ? when(iso) : dated(iso))
@@ -55,7 +55,7 @@ const at = (iso: string) => (props.act ? when(iso) : dated(iso))
         </p>
         <p class="text-dim">
           {{ finding.by.name }}, {{ at(finding.at) }}, {{ words[finding.standing]
-          }}<template v-if="finding.holds_name">; holds {{ finding.holds_name }}</template>
+          }}<template v-if="finding.holds_name">; stops {{ finding.holds_name }}</template>
         </p>
         <ol v-if="finding.steps.length" class="mt-1 border-l-2 border-rule pl-3">
           <li v-for="step in finding.steps" :key="step.seq" :class="step.voided && 'line-through opacity-60'">
@@ -79,7 +79,7 @@ const at = (iso: string) => (props.act ? when(iso) : dated(iso))
             data-test="look-again"
             @click="chosen = finding"
           >
-            Looked at again
+            Record inspection
           </button>
           <button
             v-if="finding.apart.length"
@@ -88,10 +88,10 @@ const at = (iso: string) => (props.act ? when(iso) : dated(iso))
             data-test="apart"
             @click="over = over === finding.seq ? null : finding.seq"
           >
-            Take a joint apart
+            Take joint apart
           </button>
           <button class="quiet-key px-2 py-1" :aria-label="`Void entry ${finding.seq}`" @click="wrong = finding">
-            Wrong entry
+            Void
           </button>
         </div>
         <div v-if="act && over === finding.seq" class="mt-2 flex flex-wrap gap-3">
@@ -129,10 +129,10 @@ const at = (iso: string) => (props.act ? when(iso) : dated(iso))
   <ReasonDialog
     v-if="wrong"
     open
-    title="A wrong entry"
-    :about="`${wrong.name}: ${wrong.text}. It stays readable and no longer counts.`"
-    action="Void it"
-    :usual="['Entered by mistake', 'Another fastener']"
+    title="Void"
+    :about="`${wrong.name}: ${wrong.text}. It stays on the record and no longer counts.`"
+    action="Void"
+    :usual="['Entered by mistake', 'Wrong fastener']"
     @close="wrong = null"
     @reason="voidIt"
   />

@@ -16,14 +16,14 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ close: [] }>()
 const decisions = [
-  { value: 'mend', name: 'Mend it', hint: 'An insert goes in' },
-  { value: 'change', name: 'Change it', hint: 'Another part goes in' },
-  { value: 'accept', name: 'Accept it', hint: 'It stays as it is' },
+  { value: 'mend', name: 'Repair', hint: 'Thread insert' },
+  { value: 'change', name: 'Replace', hint: 'Fit another part' },
+  { value: 'accept', name: 'Use as is', hint: 'No effect on function' },
 ] as const
 const decision = ref<Schemas['FindingDecision']>('mend')
 const looks = [
-  { value: 'right', name: 'It is right' },
-  { value: 'wrong', name: 'Not right yet' },
+  { value: 'right', name: 'OK' },
+  { value: 'wrong', name: 'Not OK yet' },
 ] as const
 const look = ref<(typeof looks)[number]['value']>('right')
 const text = ref('')
@@ -36,7 +36,7 @@ const hint = computed(() =>
 
 async function give() {
   if (text.value.trim().length < 3) {
-    error.value = props.decides ? 'Say why, or how, in a few words' : 'Say what is seen, in a few words'
+    error.value = props.decides ? 'Give the reason, or how it is done' : 'Describe the result of the inspection'
     return
   }
   busy.value = true
@@ -53,23 +53,23 @@ async function give() {
 </script>
 
 <template>
-  <SheetDialog open :title="decides ? 'What is done about it' : 'How it looks now'" @close="emit('close')">
+  <SheetDialog open :title="decides ? 'Decision' : 'Inspection'" @close="emit('close')">
     <p class="mt-2">
       <span class="font-semibold">{{ finding.name }}:</span> {{ finding.text }}
     </p>
     <form class="mt-4 grid gap-4" @submit.prevent="give">
-      <ChoiceKeys v-if="decides" v-model="decision" :options="decisions" label="What is done" test="decide" />
-      <ChoiceKeys v-else v-model="look" :options="looks" label="Whether it is right" test="look" />
+      <ChoiceKeys v-if="decides" v-model="decision" :options="decisions" label="Decision" test="decide" />
+      <ChoiceKeys v-else v-model="look" :options="looks" label="Result" test="look" />
       <TextField
         v-model="text"
-        :label="decides ? 'Why, and how' : 'What is seen'"
+        :label="decides ? 'Reason, or how' : 'Result in words'"
         name="text"
         :placeholder="hint"
         :aria-invalid="!!error"
       />
       <PictureField v-if="!decides" v-model="picture" />
       <DialogActions
-        :action="decides ? 'Decide' : 'Record it'"
+        :action="decides ? 'Record decision' : 'Record inspection'"
         :error="error"
         :disabled="busy"
         test="give-step"

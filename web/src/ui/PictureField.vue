@@ -30,13 +30,13 @@ async function take(file: File | undefined) {
     <img
       v-if="picture"
       :src="pictureUrl(picture)"
-      alt="The picture that goes with it"
+      alt="Picture"
       class="max-h-36 max-w-full border border-rule"
       data-test="picture-kept"
     />
     <label class="key relative">
       <Camera class="size-5" aria-hidden="true" />
-      {{ busy ? 'Keeping it …' : picture ? 'Another picture' : 'A picture' }}
+      {{ busy ? 'Saving…' : picture ? 'Change picture' : 'Add picture' }}
       <input
         class="absolute inset-0 opacity-0"
         type="file"
@@ -46,7 +46,7 @@ async function take(file: File | undefined) {
         @change="take(($event.target as HTMLInputElement).files?.[0])"
       />
     </label>
-    <button v-if="picture" type="button" class="quiet-key" @click="picture = null">Without</button>
+    <button v-if="picture" type="button" class="quiet-key" @click="picture = null">Remove</button>
     <p v-if="error" role="alert" class="w-full font-semibold text-wrong">
       {{ error }}. <button v-if="last" type="button" class="quiet-key" @click="take(last)">Try again</button>
     </p>

@@ -16,12 +16,12 @@ const props = defineProps<{
 const emit = defineEmits<{ close: []; reason: [reason: string, other: string] }>()
 const reason = ref('')
 const error = ref('')
-/** Which one went in; a new one where nothing is written. */
+/** What it was replaced with; a new one where nothing is written. */
 const other = ref('')
 
 /** The server asks for as much; saying so here keeps the dialog open. */
 function give() {
-  if (reason.value.trim().length < 3) error.value = 'Say why in a few words'
+  if (reason.value.trim().length < 3) error.value = 'Give a reason, in a few words'
   else emit('reason', reason.value, other.value.trim())
 }
 
@@ -48,13 +48,13 @@ watch(
       </div>
       <slot />
       <template v-if="replaces">
-        <label class="label-text mt-4 block" for="went-in">Which one went in</label>
+        <label class="label-text mt-4 block" for="went-in">Replaced with</label>
         <input
           id="went-in"
           v-model="other"
           class="field mt-1"
           autocomplete="off"
-          placeholder="A new one; or which used one, such as RB-9, piece 3"
+          placeholder="a new one, or a used one such as RB-9, piece 3"
         />
       </template>
       <DialogActions :action="action" class="mt-6" @close="emit('close')" />

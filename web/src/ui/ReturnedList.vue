@@ -32,14 +32,14 @@ function words(what: CommandAction): string {
         >▲ Not recorded: {{ words(item.command.action) }}, by {{ name(item.person) }}.</span
       >
       {{ item.message }}
-      <RouterLink class="quiet-key px-2 py-1" :to="`/engines/${item.build}`">To the engine</RouterLink>
-      <button class="quiet-key px-2 py-1" @click="dismiss(item.command.id)">Seen</button>
+      <RouterLink class="quiet-key px-2 py-1" :to="`/engines/${item.build}`">Open engine</RouterLink>
+      <button class="quiet-key px-2 py-1" @click="dismiss(item.command.id)">Dismiss</button>
     </p>
   </section>
   <section
     v-if="held.length"
     role="status"
-    aria-label="Waits for who typed it"
+    aria-label="Waiting to be sent"
     class="no-print grid gap-1 border-b-4 border-paint px-4 py-2"
     data-test="held"
   >
@@ -47,8 +47,8 @@ function words(what: CommandAction): string {
       <span class="font-semibold"
         >{{ name(item.person) }} typed this and is not signed in here: {{ words(item.command.action) }}.</span
       >
-      It is sent once they are.
-      <button class="quiet-key px-2 py-1" @click="throwAway(item.command.id)">Throw it away</button>
+      It is sent when they sign in.
+      <button class="quiet-key px-2 py-1" @click="throwAway(item.command.id)">Discard</button>
     </p>
   </section>
 </template>

@@ -35,7 +35,7 @@ watch(state, (is, was) => was !== is && is !== 'good' && playVerdict(is))
         >{{ clock.operation_name }}</RouterLink
       >
       <span class="ml-auto text-3xl font-semibold tabular-nums">{{ text }}</span>
-      <span>{{ state === 'over' ? 'too late' : 'left' }}</span>
+      <span>{{ state === 'over' ? 'time is up' : 'left' }}</span>
     </p>
     <div class="h-1.5 border border-rule" aria-hidden="true">
       <div class="h-full" :class="state === 'good' ? 'bg-layout' : 'bg-wrong'" :style="{ width: `${gone}%` }" />

@@ -39,7 +39,7 @@ async function fillIn(path: string, approved = false) {
     wrong.value[path] =
       caught instanceof Refused
         ? Object.values(caught.byField()).join('; ') || caught.message
-        : 'Rigore does not answer. What you typed is still here; try again in a moment.'
+        : 'No connection. What you typed is still here; try again in a moment.'
     asks.value = caught instanceof Refused && caught.is('ask') ? path : ''
     // Asked anew, it is another try.
     if (caught instanceof Refused) of(path).id = v7()
@@ -59,15 +59,13 @@ function example(dimension: Schemas['Dimension'] | null | undefined) {
   <ul class="grid gap-3" data-test="wanted">
     <li v-for="one in wanted" :key="one.path" class="border-l-4 border-layout pl-3">
       <p class="text-lg">
-        <span class="font-semibold">Spec wanted: {{ one.what }}</span
+        <span class="font-semibold">Missing spec: {{ one.what }}</span
         ><span v-if="one.note" class="text-dim">, {{ one.note }}</span>
       </p>
       <form class="mt-1 flex flex-wrap items-end gap-x-4 gap-y-2" @submit.prevent="fillIn(one.path)">
         <label class="min-w-64 grow"
           ><span class="label-text"
-            >What it says<template v-if="one.dimension"
-              >, in {{ unitOf(one.dimension) }} where no unit is given</template
-            ></span
+            >Spec<template v-if="one.dimension">, in {{ unitOf(one.dimension) }} unless a unit is typed</template></span
           ><input
             v-model="of(one.path).text"
             class="field mt-1 text-xl"
@@ -79,7 +77,7 @@ function example(dimension: Schemas['Dimension'] | null | undefined) {
             @keydown.stop
         /></label>
         <label class="min-w-48 grow"
-          ><span class="label-text">Where it was found</span
+          ><span class="label-text">Source</span
           ><input
             v-model="of(one.path).source"
             class="field mt-1"
@@ -88,7 +86,7 @@ function example(dimension: Schemas['Dimension'] | null | undefined) {
             @input="asks = ''"
             @keydown.stop
         /></label>
-        <button class="key key-main" :disabled="busy === one.path">Fill it in</button>
+        <button class="key key-main" :disabled="busy === one.path">Save spec</button>
       </form>
       <p v-if="wrong[one.path]" class="mt-1 font-semibold text-wrong" role="alert">{{ wrong[one.path] }}</p>
       <button
@@ -97,7 +95,7 @@ function example(dimension: Schemas['Dimension'] | null | undefined) {
         data-test="approve-figure"
         @click="fillIn(one.path, true)"
       >
-        Approve and fill in
+        Approve and save
       </button>
     </li>
   </ul>

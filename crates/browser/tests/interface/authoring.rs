@@ -281,7 +281,7 @@ async fn an_open_figure_is_filled_in_at_the_bench_and_a_wrong_one_corrected_in_t
     let (build, _) = engine_on(&rigore, SMALL).await?;
     // The shop knows what it waits for; the bench has a field for it.
     screen.go(&rigore.url("/?find=Press")).await?;
-    screen.read("main", "Spec wanted: Caps, final: torque").await?;
+    screen.read("main", "Missing spec: Caps, final: torque").await?;
     screen.go(&rigore.url(&format!("/engines/{build}/bench/tighten"))).await?;
     screen.read("[data-test='wanted']", "page 12").await?;
     let field = "[name='wanted-joint[0].stage[0].torque']";
@@ -454,7 +454,7 @@ async fn fasteners_are_moved_by_keys_mirrored_taken_back_and_a_joint_goes_by_the
     screen.keys(&char::from(Key::Tab).to_string()).await?;
     screen.see("[data-test='bolt-2'][aria-label*='at 80 12.5']").await?;
     // A mirrored one is one more, under the next free name.
-    let mirror = "[...document.querySelectorAll('[data-test=places] button')].find((of) => of.textContent.includes('across the axis')).click()";
+    let mirror = "[...document.querySelectorAll('[data-test=places] button')].find((of) => of.textContent.includes('left-right')).click()";
     screen.driver.execute(mirror, Vec::new()).await?;
     screen.see("[data-test='bolt-5'][aria-label*='at 80 -12.5']").await?;
     // A joint more, with a step that tightens it.
@@ -470,13 +470,13 @@ async fn fasteners_are_moved_by_keys_mirrored_taken_back_and_a_joint_goes_by_the
     // It is kept, and taken into another plan with its fastener.
     reach(&screen, "[data-test='joint-oil-pump'] [data-test='keep-piece']").await?;
     screen.click("[data-test='joint-oil-pump'] [data-test='keep-piece']").await?;
-    screen.read("[data-test='joint-oil-pump'] [data-test='keep-piece']", "It is in the library").await?;
+    screen.read("[data-test='joint-oil-pump'] [data-test='keep-piece']", "Saved in the library").await?;
     let other = Uuid::now_v7();
     let bare = "format = 1\nid = \"other\"\nname = \"Other\"\n";
     post(&rigore, "/api/drafts", &json!({ "id": other, "source": bare })).await?;
     screen.go(&rigore.url(&format!("/plans/drafts/{other}"))).await?;
     screen.click("[data-test='open-library']").await?;
-    screen.click("[aria-label='Take Oil pump in']").await?;
+    screen.click("[aria-label='Add Oil pump']").await?;
     screen.see("[data-test='joint-oil-pump']").await?;
     screen.read("[data-test='fasteners']", "Cap bolt").await?;
     screen.close().await
@@ -495,11 +495,11 @@ async fn a_result_goes_from_a_calculation_into_a_plan() -> Result<()> {
     choose(&screen, "[name='bearing_diameter_mm unit']", "in").await?;
     choose(&screen, "[name='yield_mpa unit']", "ksi").await?;
     screen.read("[data-test='torque_nm']", before.split(' ').next().context("a figure")?).await?;
-    screen.click("[aria-label='Take Torque into a plan']").await?;
+    screen.click("[aria-label='Copy Torque']").await?;
     let id = Uuid::now_v7();
     post(&rigore, "/api/drafts", &json!({ "id": id, "source": SMALL })).await?;
     screen.go(&rigore.url(&format!("/plans/drafts/{id}"))).await?;
-    let put = "[...document.querySelectorAll('button')].find((of) => of.textContent.includes('taken from a calculation')).click()";
+    let put = "[...document.querySelectorAll('button')].find((of) => of.textContent.includes('from the calculation')).click()";
     screen.see("[name='procedure-caps']").await?;
     screen.driver.execute(put, Vec::new()).await?;
     screen.read("[data-test='joint-caps'] [data-test='canonical']", "N·m").await?;
@@ -526,7 +526,7 @@ async fn a_step_comes_in_and_a_clearance_goes_with_what_is_measured_for_it() -> 
     screen.click("[data-test='step-after']").await?;
     screen.click("[data-test='step-measure']").await?;
     screen.click("[data-test='keep-step']").await?;
-    screen.read("[role='dialog'] [role='alert']", "What is the step called?").await?;
+    screen.read("[role='dialog'] [role='alert']", "Enter a name").await?;
     fill(&screen, "[name='step-what']", "Crankshaft runout").await?;
     fill(&screen, "[name='step-window']", "0, 0.01, 0.03").await?;
     screen.click("[data-test='keep-step']").await?;
@@ -604,7 +604,7 @@ async fn each_thing_that_a_manual_says_is_answered_while_it_is_typed() -> Result
     fill(&screen, field, "30,60 N·m, then 30").await?;
     screen.read("[data-test='asks']", "30,60").await?;
     screen.keys(&char::from(Key::Enter).to_string()).await?;
-    screen.read("[data-test='tried'] [role='alert']", "First what is asked about").await?;
+    screen.read("[data-test='tried'] [role='alert']", "Answer the question first").await?;
     fill(&screen, field, "40 N·m (39 lbf·ft)").await?;
     screen.read("[data-test='asks']", "Which one holds?").await?;
     screen.close().await
@@ -624,7 +624,7 @@ async fn running_loads_are_entered_and_the_joints_page_tells_its_margins() -> Re
     let hash = plan["hash"].as_str().context("a hash")?;
     // The rods have theirs already: the page tells them with their formulas.
     screen.go(&rigore.url(&format!("/plans/{hash}/joints/rod"))).await?;
-    screen.read("[data-test='joint-loads']", "The joint opens at").await?;
+    screen.read("[data-test='joint-loads']", "Joint opens at").await?;
     screen.read("[data-test='joint-loads']", "r ω² [m_recip (1 + r/l) + m_rot] / bolts").await?;
     screen.go(&rigore.url(&format!("/plans/{hash}"))).await?;
     screen.click("[data-test='change-plan']").await?;

@@ -224,7 +224,7 @@ async fn a_finding_with_its_picture_is_decided_by_a_lead_on_another_screen() -> 
     screen.go(&rigore.url(&format!("/engines/{id}/bench/head-tighten"))).await?;
     screen.click("[data-test='found']").await?;
     screen.click("[data-test='give-finding']").await?;
-    screen.read("[role='dialog'] [role='alert']", "Say what was found").await?;
+    screen.read("[role='dialog'] [role='alert']", "Describe the problem").await?;
     screen.see("textarea[name='text']").await?.send_keys("The washer of 4T has turned with its nut").await?;
     screen.click("select[name='about'] option:nth-child(9)").await?;
     let pictures = PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../../plans").canonicalize()?;
@@ -232,7 +232,7 @@ async fn a_finding_with_its_picture_is_decided_by_a_lead_on_another_screen() -> 
     // What is no picture is refused, and what was typed stays.
     let file = screen.see("input[name='picture']").await?;
     file.send_keys(picture("tarn-5.toml")).await?;
-    screen.read("[role='dialog']", "This is no picture").await?;
+    screen.read("[role='dialog']", "This file cannot be shown").await?;
     file.send_keys(picture("thread.jpg")).await?;
     screen.see("[data-test='picture-kept']").await?;
     screen.click("[data-test='give-finding']").await?;
@@ -255,15 +255,15 @@ async fn a_finding_with_its_picture_is_decided_by_a_lead_on_another_screen() -> 
     lead.click("[data-test='decide-change']").await?;
     lead.see("[role='dialog'] input[name='text']").await?.send_keys("A new washer, chamfer up").await?;
     lead.click("[data-test='give-step']").await?;
-    screen.read("[data-standing='change']", "to be changed").await?;
+    screen.read("[data-standing='change']", "to be replaced").await?;
     screen.click("[data-test='look-again']").await?;
     screen.see("[role='dialog'] input[name='text']").await?.send_keys("It lies flat now").await?;
     screen.click("[data-test='give-step']").await?;
     screen.count("[data-standing]", 0).await?;
     screen.read("h1", "Tighten the head").await?;
-    lead.read("[data-standing='settled']", "right again: It lies flat now").await?;
+    lead.read("[data-standing='settled']", "OK again: It lies flat now").await?;
     lead.go(&rigore.url(&format!("/engines/{id}/sheet"))).await?;
-    lead.read("[data-test='sheet-findings']", "to be changed: A new washer, chamfer up").await?;
+    lead.read("[data-test='sheet-findings']", "to be replaced: A new washer, chamfer up").await?;
     // One fastener's whole story, by a tap on its place.
     lead.click("[data-test='section-head-tighten'] [data-test='story-3E']").await?;
     lead.read("[data-test='story']", "Nuts 1 of 3").await?;

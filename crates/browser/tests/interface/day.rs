@@ -35,16 +35,16 @@ async fn an_engine_is_promised_waits_for_a_part_is_held_and_goes_on() -> Result<
     screen.count(&format!("[data-test='can-{name}']"), 0).await?;
     screen.read("[data-test='can']", "Tarn 5 no. 18").await?;
     screen.click("[data-test='for-lead']").await?;
-    screen.read("[data-test='can']", "a lead’s word").await?;
+    screen.read("[data-test='can']", "lead approval needed").await?;
     screen.click("[data-test='for-bench-one']").await?;
     screen.read("[data-test='can']", "Tarn 5 no. 18").await?;
     let theirs = screen.see("[data-test='can']").await?.text().await?;
-    ensure!(!theirs.contains("a lead’s word"), "that is no bench's: {theirs}");
+    ensure!(!theirs.contains("lead approval needed"), "that is no bench's: {theirs}");
     screen.click("[data-test='for-all']").await?;
     // Gone on with, it is there again, to be gone to.
     screen.go(&rigore.url(&format!("/engines/{id}"))).await?;
     screen.click("[data-test='outside'] .key[data-test^='over-']").await?;
-    screen.read("[data-test='outside']", "1 that is over").await?;
+    screen.read("[data-test='outside']", "1 ended").await?;
     screen.go(&rigore.url("/day")).await?;
     screen.click(&format!("[data-test='can-{name}'] a.key")).await?;
     screen.see("h1").await?;

@@ -341,6 +341,6 @@ async fn an_engine_whose_record_was_changed_says_so_on_its_pages_and_is_exported
     }
     screen.see("[data-test='broken-archive']").await?;
     screen.go(&rigore.url("/")).await?;
-    screen.read("[data-test='Ostra 11 no. 3']", "Record broken").await?;
+    screen.read("[data-test='Ostra 11 no. 3']", "Record damaged").await?;
     screen.close().await
 }

@@ -130,7 +130,7 @@ async fn a_click_wrench_is_set_once_and_heard_bolt_by_bolt_on_one_key() -> Resul
     bounce().await;
     screen.line("").await?;
     screen.read("[data-test='refusal']", "was set to 44.0 N·m meanwhile").await?;
-    screen.read("[data-test='set-first']", "it is at 44.0 N·m").await?;
+    screen.read("[data-test='set-first']", "now set to 44.0 N·m").await?;
     bounce().await;
     screen.click("[data-test='heard']").await?;
     screen.read("[data-test='heard']", "It clicked").await?;
@@ -155,9 +155,9 @@ async fn a_wrong_pull_is_shown_kept_and_voided_by_mouse_alone() -> Result<()> {
     screen.read("[data-test='target']", "22.1").await?;
     screen.line("28").await?;
     // What is said of it is in the unit of whoever reads it, and follows the choice of another one.
-    screen.read("[data-test='issues']", "2L: 28.0 lbf·ft, and 23.01 lbf·ft is the most").await?;
+    screen.read("[data-test='issues']", "2L: 28.0 lbf·ft, max 23.01 lbf·ft").await?;
     screen.click("select[name='torque-unit'] option:nth-child(1)").await?;
-    screen.read("[data-test='issues']", "2L: 37.96 N·m, and 31.2 N·m is the most").await?;
+    screen.read("[data-test='issues']", "2L: 37.96 N·m, max 31.2 N·m").await?;
     screen.click("select[name='torque-unit'] option:nth-child(2)").await?;
     screen.see("[data-test='map-2L'][data-state='wrong']").await?;
     // It stands there large, in the builder's unit, and no other bolt is offered until it is acknowledged.
@@ -174,15 +174,15 @@ async fn a_wrong_pull_is_shown_kept_and_voided_by_mouse_alone() -> Result<()> {
     let field = screen.see("input[name='reading']").await?;
     field.send_keys(char::from(thirtyfour::Key::Escape).to_string()).await?;
     screen.line("220").await?;
-    screen.read("[data-test='asked']", "Off by a decimal place?").await?;
-    screen.read("form button[type='submit']", "Keep it").await?;
+    screen.read("[data-test='asked']", "Possible slip: a decimal place.").await?;
+    screen.read("form button[type='submit']", "Record anyway").await?;
     screen.count("[data-test='refusal']", 0).await?;
     assert_eq!(field.value().await?.as_deref(), Some("220"));
     field.send_keys(char::from(thirtyfour::Key::Escape).to_string()).await?;
     screen.count("[data-test='asked']", 0).await?;
     // So is the plan's figure, typed as it stands in its own unit.
     screen.line("30").await?;
-    let slip = "Off by newton-metres for pound-feet? 22.13 lbf·ft would fit";
+    let slip = "Possible slip: newton-metres for pound-feet. 22.13 lbf·ft would fit";
     screen.read("[data-test='asked']", slip).await?;
     field.send_keys(char::from(thirtyfour::Key::Escape).to_string()).await?;
     screen.count("[data-test='asked']", 0).await?;
@@ -207,7 +207,7 @@ async fn a_wrong_pull_is_shown_kept_and_voided_by_mouse_alone() -> Result<()> {
     screen.read("[data-test='fastener']", "6L").await?;
     screen.keys("22.2").await?;
     screen.click("form button[type='submit']").await?;
-    screen.read("[data-test='issues']", "6L: out of order: 2L was next").await?;
+    screen.read("[data-test='issues']", "6L: out of sequence: 2L was next").await?;
     screen.close().await
 }
 
@@ -251,7 +251,7 @@ async fn a_phone_shows_the_place_keeps_the_unit_and_a_stale_pull_is_asked_about(
     // A viewer is refused, and what was typed stays.
     other.enter_as("viewer").await?;
     other.line("30").await?;
-    other.read("[data-test='refusal']", "may look, not record").await?;
+    other.read("[data-test='refusal']", "may view, not record").await?;
     assert_eq!(other.see("input[name='reading']").await?.value().await?.as_deref(), Some("30"));
     phone.close().await?;
     other.close().await
@@ -267,7 +267,7 @@ async fn an_over_turned_bolt_is_replaced_and_its_stages_start_again() -> Result<
     screen.go(&rigore.url(&format!("/engines/{id}/bench/{TIGHTEN}"))).await?;
 
     screen.see("[data-test='map-3R'][data-state='wrong']").await?;
-    screen.read("[data-test='issues']", "put a new fastener in").await?;
+    screen.read("[data-test='issues']", "fit a new fastener").await?;
     // Offered are the instruments that measure angles, and no others.
     screen.count("select[name='instrument'] option", 4).await?;
     screen.count("select[name='instrument'] option[value='protractor']", 1).await?;
@@ -304,17 +304,17 @@ async fn an_engine_says_what_each_operation_waits_for_and_one_may_be_left_out() 
     screen.click("[data-test='main-caps-prepare'] a").await?;
     screen.click("[data-test='leave-out']").await?;
     screen.reason("no").await?;
-    screen.read("[role='dialog'] [role='alert']", "Say why").await?;
+    screen.read("[role='dialog'] [role='alert']", "Give a reason").await?;
     screen.reason(" tray was counted yesterday").await?;
     // Bench one may, but it deviates from the plan until the lead stands for it.
-    screen.read("main", "Left out by Bench one").await?;
-    screen.read("[data-test='issues']", "Prepare the main cap bolts was left out").await?;
+    screen.read("main", "Skipped by Bench one").await?;
+    screen.read("[data-test='issues']", "Prepare the main cap bolts was skipped").await?;
     screen.enter_as("lead").await?;
     screen.click("[data-test='issues'] button").await?;
     screen.reason("seen on the tray").await?;
     screen.count("[data-test='issues']", 0).await?;
     screen.go(&rigore.url(&format!("/engines/{id}/sheet"))).await?;
-    screen.read("article", "Left out: no tray was counted yesterday").await?;
+    screen.read("article", "Skipped: no tray was counted yesterday").await?;
     screen.close().await
 }
 
@@ -332,7 +332,7 @@ async fn a_fastener_that_is_tapped_while_a_pull_is_on_its_way_stays_in_hand() ->
     screen.go(&rigore.url(&format!("/engines/{id}/bench/{TIGHTEN}"))).await?;
     screen.read("[data-test='fastener']", &next).await?;
     screen.keys("30").await?;
-    let record = "[aria-label='The pull in hand'] button[type='submit']";
+    let record = "[aria-label='Pull'] button[type='submit']";
     screen.click_both(record, &format!("[data-test='map-{other}']")).await?;
     screen.read("[data-test='verdict']", &next).await?;
     screen.read("[data-test='fastener']", other).await?;
@@ -381,7 +381,7 @@ async fn what_was_begun_for_a_bolt_that_another_screen_pulled_may_be_for_the_nex
     }
     other.keys("31").await?;
     screen.line("30").await?;
-    other.read("[data-test='before']", &format!("begun for {}", ORDER[6])).await?;
+    other.read("[data-test='before']", &format!("began typing for {}", ORDER[6])).await?;
     other.click("[data-test='for-next']").await?;
     other.count("[data-test='before']", 0).await?;
     other.line("").await?;

@@ -28,10 +28,10 @@ async fn take_in(screen: &Screen, rigore: &Rigore) -> Result<()> {
     screen.click("main a.key-main").await?;
 
     // Every slot by keyboard: what it is and Enter. A rod has what the rod before it had.
-    screen.read("h1", "Take the parts in").await?;
+    screen.read("h1", "Log parts in").await?;
     screen.read("[data-test='slot']", "Block").await?;
     screen.line("").await?;
-    screen.read("[data-test='refusal']", "say what it is").await?;
+    screen.read("[data-test='refusal']", "enter a part number").await?;
     screen.see("input[name='machining']").await?.send_keys("decked 0.05").await?;
     screen.see("input[name='reference']").await?.send_keys("Bare block").await?;
     screen.click("[data-test='fit']").await?;
@@ -74,7 +74,7 @@ async fn take_in(screen: &Screen, rigore: &Rigore) -> Result<()> {
 
 /// Counts the hardware out: one dowel is missing, then found.
 async fn count_out(screen: &Screen) -> Result<()> {
-    screen.read("h1", "Count the hardware out").await?;
+    screen.read("h1", "Count hardware out").await?;
     screen.read("[data-test='counting']", "Main cap bolt, inner").await?;
     screen.line("12").await?;
     for name in [
@@ -145,7 +145,9 @@ async fn an_engine_is_taken_in_prepared_and_its_main_bearings_measured_by_a_gaug
             if !asked {
                 // A decimal place off is asked about, and not recorded.
                 screen.line("5.4990").await?;
-                screen.read("[data-test='asked']", "Off by a decimal place? 54.990 mm would fit").await?;
+                screen
+                    .read("[data-test='asked']", "Possible slip: a decimal place. 54.990 mm would fit")
+                    .await?;
                 screen.select_all().await?;
                 screen.line("54.99.0").await?;
                 screen.read("[data-test='refusal']", "`54.99.0` does not start with a number").await?;
@@ -181,7 +183,7 @@ async fn an_engine_is_taken_in_prepared_and_its_main_bearings_measured_by_a_gaug
     }
 
     // The proposed shells are taken with Enter: a verdict of each kind, and a strip that disagrees.
-    screen.read("[data-test='site']", "Choose the shells").await?;
+    screen.read("[data-test='site']", "Choose shells").await?;
     screen.see("[data-test='take-proposal']:enabled").await?;
     screen.line("").await?;
     screen.see("[data-test='main-oil-1'][data-decision='inside']").await?;
@@ -288,9 +290,9 @@ async fn an_engine_shows_its_clearances_and_a_finished_operation_can_be_taken_ba
     screen.click("[data-test='sign']").await?;
 
     // What right and wrong look like is drawn; a confirmation is taken back with a reason.
-    screen.read("h1", "Take the head off again").await?;
+    screen.read("h1", "Remove the head").await?;
     let id = open(&screen, &rigore, "Tarn 5 no. 20", "gasket-check").await?;
-    screen.read("h1", "Lay the head gasket on for a trial").await?;
+    screen.read("h1", "Fit the head gasket for a trial").await?;
     screen.see("[data-test='front'] [data-test='sketch']").await?;
     screen.click("[data-test='confirm']").await?;
     screen.click("[data-test='front'] [aria-label^='Void entry']").await?;
@@ -299,7 +301,7 @@ async fn an_engine_shows_its_clearances_and_a_finished_operation_can_be_taken_ba
 
     // Back at zero: one washer too many on the tray is one missing in the engine.
     screen.go(&rigore.url(&format!("/engines/{id}/bench/hardware-back"))).await?;
-    screen.read("h1", "Count the hardware back").await?;
+    screen.read("h1", "Count hardware back").await?;
     for name in [
         "Main cap bolt, inner",
         "Main cap bolt, outer",
@@ -333,7 +335,7 @@ async fn a_crankshaft_that_takes_too_much_to_turn_names_what_was_fitted_last() -
     field.click().await?;
     screen.select_all().await?;
     screen.line("60 lbf·in").await?;
-    screen.read("[data-test='issues']", "Turning takes 6.8 N·m, and 6.0 N·m is the most").await?;
+    screen.read("[data-test='issues']", "Turning torque 6.8 N·m, max 6.0 N·m").await?;
     screen.read("[data-test='issues']", "Loosen the main caps").await?;
     screen.click("[data-test='binds']").await?;
     screen.read("[data-test='issues']", "The crankshaft binds").await?;

@@ -219,7 +219,7 @@ async fn elsewhere(browser: &Browser, here: &Screen, build: &str) -> Result<()> 
     screen.see("[name='archive-file']").await?.send_keys(half.to_string_lossy()).await?;
     screen.read("main [role='alert']", "only a part of one").await?;
     screen.see("[name='archive-file']").await?.send_keys(file.to_string_lossy()).await?;
-    screen.read("[data-test='came-in']", "Fell 4 no. 1 came in").await?;
+    screen.read("[data-test='came-in']", "Fell 4 no. 1 imported").await?;
     screen.click("[data-test='came-in'] a").await?;
     screen.read("h1", "Fell 4 no. 1").await?;
     screen.go(&rigore.url(&format!("/engines/{build}/sheet"))).await?;
@@ -250,7 +250,7 @@ async fn a_lead_proves_to_be_there_and_who_was_given_a_password_chooses_their_ow
     fill(&screen, "[name='secret']", "another horse").await?;
     screen.click("[data-test='confirm']").await?;
     screen.see("[data-test='person-row-bench-one']").await?;
-    screen.read("[data-test='people']", "has yet to choose their own").await?;
+    screen.read("[data-test='people']", "to choose their own").await?;
     let phone = browser.stranger(390, 844).await?;
     phone.go(&rigore.url("/")).await?;
     fill(&phone, "[name='name']", "Bench one").await?;

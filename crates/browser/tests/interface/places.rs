@@ -11,6 +11,7 @@ const PLACES: &[(&str, &str, &str)] = &[
     ("", "", "[data-test='Tarn 5 no. 12']"),
     ("Tarn 5 no. 15", "", "[data-test='line-main-oil']"),
     ("", "day", "[data-test='promised'] li"),
+    ("", "tools", "main a[href='/practice']"),
     ("", "own/instruments/rig-wrench", "[data-test='used'] li"),
     ("Tarn 5 no. 14", "/bench/take-in", "input[name='reference']"),
     ("Tarn 5 no. 9", "/bench/take-in", "[data-test='rod-5']"),
@@ -27,9 +28,10 @@ const PLACES: &[(&str, &str, &str)] = &[
     ("Tarn 5 no. 9", "/sheet", "[data-test='row-3L']"),
 ];
 
-/// What is wrong with a page, as a list of texts: wider than the window, controls without a name.
+/// What is wrong with a page, as a list of texts: no title, wider than the window, controls without a name.
 const FAULTS: &str = "
     const faults = []
+    if (!document.title.endsWith(' · Rigore')) faults.push(`called only ${document.title}`)
     const width = document.documentElement.scrollWidth
     if (width > Math.min(window.outerWidth, screen.width)) faults.push(`wider than the page: ${width}`)
     const plain = (text) => (text ?? '').replace(/\\s+/g, ' ').trim().toLowerCase()
@@ -237,7 +239,7 @@ async fn an_old_engine_is_measured_in_inches_and_shown_in_whatever_unit_is_chose
     // Millimetres typed for inches are noticed.
     screen.see("input[name='reading']").await?.send_keys("78.61").await?;
     screen.line("").await?;
-    screen.read("[data-test='asked']", "Off by millimetres? 78.610 mm would fit").await?;
+    screen.read("[data-test='asked']", "Possible slip: millimetres. 78.610 mm would fit").await?;
     screen.select_all().await?;
     screen.line("3.0949").await?;
     screen.read("[data-test='readings']", "78.610 mm").await?;
@@ -289,7 +291,7 @@ async fn anything_is_found_from_anywhere_by_one_key() -> Result<()> {
         screen.read("h1", title).await?;
     }
     find("nothing of the kind").await?;
-    screen.read("[data-test='finds']", "Nothing here is called so").await?;
+    screen.read("[data-test='finds']", "Nothing matches").await?;
     screen.close().await
 }
 

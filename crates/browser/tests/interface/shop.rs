@@ -35,7 +35,7 @@ async fn what_is_wrong_with_an_engine_taken_in_is_said_and_what_was_entered_stay
     screen.click("[data-test='take-in'] a").await?;
     screen.see("input[name='reference']").await?.send_keys("Case").await?;
     screen.line("").await?;
-    screen.read("[data-test='refusal']", "may look, not record").await?;
+    screen.read("[data-test='refusal']", "may view, not record").await?;
     assert_eq!(screen.see("input[name='reference']").await?.value().await?.as_deref(), Some("Case"));
     screen.close().await
 }
@@ -130,7 +130,7 @@ async fn a_signature_is_taken_back_a_part_replaced_and_both_stay_readable() -> R
     // A signature is taken back with a reason, and the engine says what is open again.
     screen.go(&rigore.url(&format!("/engines/{id}/bench/block-prepare"))).await?;
     screen.read("main", "Signed by Bench one").await?;
-    screen.click("[aria-label^='Take the signature back']").await?;
+    screen.click("[aria-label^='Take back signature']").await?;
     screen.reason("an oil way was blown out again").await?;
     screen.see("[data-test='sign']").await?;
     screen.go(&rigore.url(&format!("/engines/{id}"))).await?;
@@ -168,7 +168,7 @@ async fn shells_at_hand_bound_what_is_proposed() -> Result<()> {
             .error_for_status()?;
     }
     screen.go(&rigore.url(&format!("/engines/{id}/bench/mains-measure"))).await?;
-    screen.read("[data-test='site']", "Choose the shells").await?;
+    screen.read("[data-test='site']", "Choose shells").await?;
     let count = |grade: &str| format!("input[name='stock-{grade}']");
     for (grade, shells) in [("A", "2"), ("B", "5"), ("C", "4")] {
         let field = screen.see(&count(grade)).await?;
@@ -177,7 +177,7 @@ async fn shells_at_hand_bound_what_is_proposed() -> Result<()> {
         screen.line(shells).await?;
         screen.see(&format!("{}:enabled", count(grade))).await?;
     }
-    screen.read("section[aria-label='The reading in hand']", "do not go round").await?;
+    screen.read("section[aria-label='Reading']", "Not enough shells").await?;
     screen.see(&count("B")).await?.click().await?;
     screen.select_all().await?;
     screen.line("8").await?;
@@ -200,12 +200,12 @@ async fn a_set_of_bolts_is_recognised_in_its_second_engine_and_its_life_is_told(
     screen.see("input[name='reference']").await?.send_keys("M9x1, by stretch").await?;
     screen.see("input[name='serial']").await?.send_keys("rb-21").await?;
     // It is said while the serial is typed, and kept when it is entered.
-    screen.read("[data-test='known']", "has been here before: in Tarn 5 no. 21").await?;
-    screen.read("[data-test='known']", "Rod 2 B: stays 0.009 mm longer for good").await?;
+    screen.read("[data-test='known']", "is already known: used in Tarn 5 no. 21").await?;
+    screen.read("[data-test='known']", "Rod 2 B: permanent stretch 0.009 mm").await?;
     screen.click("select[name='condition'] option[value='used']").await?;
     screen.click("[data-test='fit']").await?;
-    screen.read("[data-test='lived-rod-bolts']", "Was in Tarn 5 no. 21, used 1 time").await?;
-    screen.read("body", "Rod bolts: Rod 2 B stays 0.009 mm longer for good").await?;
+    screen.read("[data-test='lived-rod-bolts']", "Previous engines: Tarn 5 no. 21, used 1 time").await?;
+    screen.read("body", "Rod bolts: Rod 2 B permanent stretch 0.009 mm").await?;
     // Its page, found by its number.
     screen.go(&rigore.url("/parts")).await?;
     screen.see("input[name='find']").await?.send_keys("b-21").await?;
@@ -215,7 +215,7 @@ async fn a_set_of_bolts_is_recognised_in_its_second_engine_and_its_life_is_told(
     screen.count("[data-test='part']", 1).await?;
     screen.line("").await?;
     screen.read("[data-test='piece-4']", "scrap").await?;
-    screen.read("[data-test='piece-3']", "good for another").await?;
+    screen.read("[data-test='piece-3']", "yes").await?;
     // A nick on the third: it goes with the bolt.
     screen.click("[data-test='piece-3'] button").await?;
     screen.click("[data-test='kind-scrapped']").await?;

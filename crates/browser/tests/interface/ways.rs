@@ -101,10 +101,10 @@ async fn outer_and_side_bolts_are_tightened_by_one_key_alone() -> Result<()> {
 
     // Run down by hand: one will not go at first.
     screen.click("[data-test='map-3Lo']").await?;
-    screen.read("[data-test='resisting']", "3Lo will not go").await?;
+    screen.read("[data-test='resisting']", "3Lo not run down").await?;
     screen.click("[data-test='acted']").await?;
-    screen.read("[data-test='resisting']", "Tap the one").await?;
-    screen.read(".bench-hand", "3Lo would not run down").await?;
+    screen.read("[data-test='resisting']", "Tap a fastener").await?;
+    screen.read(".bench-hand", "3Lo did not run down").await?;
     done(&screen).await?;
     // Twelve outer bolts in two steps, each set once and heard; then each is looked at again.
     for (setting, stage, word) in [
@@ -161,7 +161,7 @@ async fn the_angle_to_yield_is_given_once_whatever_crashes_and_whoever_else_has_
     rigore.start_again().await?;
     asked(&screen, "3", "Second angle").await?;
     // What the other had begun is for a bolt that has had it: it is asked about, not doubled.
-    other.read("[data-test='before']", "What is typed was begun for 3, First angle").await?;
+    other.read("[data-test='before']", "You began typing for 3, First angle").await?;
     other.line("").await?;
     other.read("[data-test='refusal']", "3 was just pulled on another screen").await?;
     other.line("").await?;
@@ -203,7 +203,7 @@ async fn a_castellated_nut_is_drawn_up_by_feel_goes_on_to_its_slot_and_its_twist
     screen.go(&rigore.url(&format!("/engines/{id}/bench/rods-tighten"))).await?;
     // By feel, with the dial wrench, whose scale is in its own unit.
     asked(&screen, "A", "By feel").await?;
-    screen.read("[data-test='question']", "On until it rises no more").await?;
+    screen.read("[data-test='question']", "Pull until torque stops rising").await?;
     screen.click("select[name='instrument'] option[value='wrench-4']").await?;
     screen.read("[data-test='target']", "40.0").await?;
     screen.read("[data-test='target']", "lbf·ft").await?;
@@ -267,7 +267,7 @@ async fn a_trial_is_taken_apart_in_the_reverse_order() -> Result<()> {
     let screen = browser.window(1280, 800).await?;
     let id = engine(&scratch, &rigore).await?;
     screen.go(&rigore.url(&format!("/engines/{id}/bench/trial"))).await?;
-    screen.read("[data-test='trial']", "For a trial, to be taken apart again").await?;
+    screen.read("[data-test='trial']", "Trial tightening, to be taken apart again").await?;
     advance(&rigore, &id, "trial", 1 + 3 * 3 + 1).await?;
     screen.go(&rigore.url(&format!("/engines/{id}/bench/apart"))).await?;
     // Tightened 2, 1, 3: loosened 3, 1, 2.
@@ -277,7 +277,7 @@ async fn a_trial_is_taken_apart_in_the_reverse_order() -> Result<()> {
     // One out of its turn is kept and marked.
     screen.click("[data-test='map-2']").await?;
     screen.click("[data-test='loose']").await?;
-    screen.read("[data-test='issues']", "2: out of order: 1 was next").await?;
+    screen.read("[data-test='issues']", "2: out of sequence: 1 was next").await?;
     screen.line("").await?;
     screen.read("h1", "Take the caps off again").await?;
     screen.read(".bench-hand", "All loose").await?;
@@ -298,16 +298,16 @@ async fn a_rod_is_climbed_to_its_stretch_and_too_much_friction_is_said() -> Resu
     screen.go(&rigore.url(&format!("/engines/{id}/bench/rod-tighten-1"))).await?;
     // The torque that was safe left it short: its own friction says what comes next.
     screen.read("[data-test='fastener']", "A").await?;
-    key(&screen, "It shows zero").await?;
+    key(&screen, "Gauge zeroed").await?;
     screen.read("[data-test='target']", "30.9").await?;
-    screen.read("[data-test='bound']", "by its own friction this gives the stretch").await?;
+    screen.read("[data-test='bound']", "target stretch at the friction measured").await?;
     screen.click("select[name='instrument'] option[value='wrench-2']").await?;
     screen.line("30.9").await?;
     // Measured with the gauge that is made for it; micrometres for millimetres are asked about.
     screen.read("[data-test='target']", "0.150").await?;
     screen.see("select[name='instrument'] option[value='length-gauge']:first-child").await?;
     screen.line("151").await?;
-    screen.read("[data-test='asked']", "Off by micrometres? 0.151 mm would fit").await?;
+    screen.read("[data-test='asked']", "Possible slip: micrometres. 0.151 mm would fit").await?;
     screen.keys("\u{e00c}").await?;
     screen.line("0.151").await?;
     // The other one is rubbed dry: a step at a time, with what is behind it.
@@ -317,19 +317,19 @@ async fn a_rod_is_climbed_to_its_stretch_and_too_much_friction_is_said() -> Resu
     for (torque, stretch, left) in
         [("23.2", "0.068", "0.000"), ("33.2", "0.099", "0.001"), ("43.2", "0.127", "")]
     {
-        key(&screen, "It shows zero").await?;
+        key(&screen, "Gauge zeroed").await?;
         screen.read("[data-test='target']", "N·m").await?;
         screen.line(torque).await?;
         screen.read("[data-test='target']", "mm").await?;
         screen.line(stretch).await?;
         // Short: loosened, measured, lubricated again.
-        let again = "read what is left of its stretch, then Low-friction assembly paste";
+        let again = "read the remaining stretch, then Low-friction assembly paste";
         screen.read("[data-test='again']", again).await?;
         screen.line(left).await?;
-        screen.read("[data-test='climb-says']", "times what Low-friction assembly paste usually has").await?;
+        screen.read("[data-test='climb-says']", "times typical for Low-friction assembly paste").await?;
     }
     screen.read("[data-test='friction']", "from 3 pulls of B").await?;
-    key(&screen, "It shows zero").await?;
+    key(&screen, "Gauge zeroed").await?;
     screen.read("[data-test='target']", "N·m").await?;
     screen.line("50.5").await?;
     screen.read("[data-test='target']", "mm").await?;
@@ -350,18 +350,13 @@ async fn a_bolt_that_has_grown_is_scrap_and_a_new_one_is_climbed_to_the_signatur
     let screen = browser.window(1280, 800).await?;
     let id = rigore.engine("Tarn 5 no. 21").await?;
     screen.go(&rigore.url(&format!("/engines/{id}/bench/rod-tighten-2"))).await?;
-    screen
-        .read(
-            "[data-test='issues']",
-            "B stays 0.009 mm longer for good, and 0.005 mm is the most: it is scrap",
-        )
-        .await?;
+    screen.read("[data-test='issues']", "B: permanent stretch 0.009 mm, max 0.005 mm: scrap").await?;
     screen.read("[data-test='free']", "Free length 46.").await?;
     screen.click("[data-test='issues'] button").await?;
     screen.reason("It has grown").await?;
     // Of the new one nobody knows the free length yet, nor its friction.
-    screen.read("[data-test='free']", "was not measured").await?;
-    key(&screen, "It shows zero").await?;
+    screen.read("[data-test='free']", "Free length not measured").await?;
+    key(&screen, "Gauge zeroed").await?;
     for (torque, stretch) in [("23.2", "0.118"), ("29.5", "0.151")] {
         screen.read("[data-test='target']", "N·m").await?;
         if torque == "23.2" {
@@ -371,9 +366,9 @@ async fn a_bolt_that_has_grown_is_scrap_and_a_new_one_is_climbed_to_the_signatur
         screen.read("[data-test='target']", "mm").await?;
         screen.line(stretch).await?;
         if torque == "23.2" {
-            screen.read("[data-test='again']", "read what is left of its stretch").await?;
+            screen.read("[data-test='again']", "read the remaining stretch").await?;
             screen.line("0.000").await?;
-            key(&screen, "It shows zero").await?;
+            key(&screen, "Gauge zeroed").await?;
         }
     }
     // With another bolt its bore is measured again, before anybody goes on.
@@ -390,7 +385,7 @@ async fn a_bolt_that_has_grown_is_scrap_and_a_new_one_is_climbed_to_the_signatur
     screen.click("[data-test='sign']:enabled").await?;
     // The old one stays in the record, and the place goes on with the new one.
     screen.go(&rigore.url("/parts/RB-21")).await?;
-    screen.read("[data-test='piece-4']", "good for another").await?;
+    screen.read("[data-test='piece-4']", "yes").await?;
     screen.read("[data-test='piece-4']", "a new one since Tarn 5 no. 21: It has grown").await?;
     screen.close().await
 }
@@ -420,7 +415,7 @@ async fn a_torque_is_converted_to_the_lubricant_that_is_used_and_the_sheet_says_
     screen.click("[data-test='film-other']").await?;
     screen.click("[data-test='film-assembly-paste']").await?;
     screen.click("[data-test='film-give']").await?;
-    screen.read("[role='dialog'] [role='alert']", "not what the plan asks for").await?;
+    screen.read("[role='dialog'] [role='alert']", "using another lubricant").await?;
     screen.click("#film-reason").await?;
     screen.line("The oil is used up").await?;
     screen.read("[data-test='film-used']", "Low-friction assembly paste").await?;

@@ -220,7 +220,7 @@ fn ten_things_go_wrong_and_each_stops_what_it_should_and_nothing_else() {
     // The pan waits for something else: the crank's stop is in.
     let view = engine.0.state.view();
     let pan = view.operations.iter().find(|view| view.id == "pan-seal").unwrap();
-    assert_eq!(pan.waits_for, ["Crank stop pin to come out"]);
+    assert_eq!(pan.waits_for, ["Crank stop pin to be removed"]);
     engine.decided(seq, FindingDecision::Change);
     for nut in &nuts {
         engine.bench(&loosen("head-tighten", &nut.id, false));
@@ -237,7 +237,7 @@ fn ten_things_go_wrong_and_each_stops_what_it_should_and_nothing_else() {
         engine.bench(&measure("timing-count", "links-cams", 0, "12"));
     });
     assert_eq!(stopped, ["timing-count"]);
-    assert_eq!(engine.0.whats(), ["Links, cam to cam 1: 12, and 11 is the most"]);
+    assert_eq!(engine.0.whats(), ["Links, cam to cam 1: 12, max 11"]);
     engine.bench(&measure("timing-count", "links-cams", 0, "11"));
 
     // 9. The last pan bolts come after the sealant's time.

@@ -43,7 +43,7 @@ pub struct Difference {
 pub fn differences(old: &Plan, new: &Plan) -> Vec<Difference> {
     let mut all = Differences { joint: None, all: Vec::new() };
     all.text("Name", &old.name, &new.name);
-    all.text("What it is", &old.about, &new.about);
+    all.text("Description", &old.about, &new.about);
     let lubricant = |of: &rigore_mechanics::friction::Lubricant| {
         let ends = [of.low, of.typical, of.high].map(|end| format!("{}/{}", end.thread, end.bearing));
         format!("{}, {}", of.name, ends.join(" – "))
@@ -219,9 +219,9 @@ fn fastener(all: &mut Differences, old: &FastenerSpec, new: &FastenerSpec) {
     };
     all.text(&format!("{name}, permanent stretch allowed"), allowed(old), allowed(new));
     let policy = |of: &FastenerSpec| match (of.to_yield, of.single_use) {
-        (true, _) => "goes past yield, single use",
+        (true, _) => "torque-to-yield, single use",
         (false, true) => "single use",
-        (false, false) => "used again",
+        (false, false) => "reusable",
     };
     all.text(name, policy(old), policy(new));
 }

@@ -191,12 +191,12 @@ impl Loaded<'_> {
             ("F = T / [P/2π + μt d2/(2 cos 30°) + μb Db/2]; + θ/360° P/(δS + δP); = ΔL/δB", VDI),
         );
         let used = message!(
-            "{typical}, at most {most}",
+            "{typical}, max {most}",
             typical = percent(utilisation),
             most = percent(most_utilisation)
         );
         let margin = (!to_yield).then(|| 1.0 / most_utilisation);
-        self.put(part, "Of yield", used, margin, ("ν = F/As · √(1 + 3κ²) / Rp0.2", VDI));
+        self.put(part, "% of yield", used, margin, ("ν = F/As · √(1 + 3κ²) / Rp0.2", VDI));
         let k = message!("{k}", k = format!("{:.3}", self.load.nut_factor));
         self.put(part, "Nut factor K", k, None, ("K = T / (F d)", VDI));
         let share = |of: f64| percent(of);
@@ -206,13 +206,7 @@ impl Loaded<'_> {
             thread = share(self.load.thread_share),
             bearing = share(self.load.bearing_share)
         );
-        self.put(
-            part,
-            "Where the torque goes",
-            goes,
-            None,
-            ("P/2π, μt d2/(2 cos 30°), μb Db/2 as shares", VDI),
-        );
+        self.put(part, "Torque split", goes, None, ("P/2π, μt d2/(2 cos 30°), μb Db/2 as shares", VDI));
     }
 
     /// A bolt that is meant to yield: its strength is a range, from the least of its class to a fifth more.
@@ -226,10 +220,10 @@ impl Loaded<'_> {
             most = kn(most.typical_kn)
         );
         let formula = ("Rp0.2 As/√(1 + 3κ²), and with 1.2 Rp0.2", "VDI 2230-1, ISO 898-1");
-        self.put(part, "Yield begins at", value, None, formula);
+        self.put(part, "Yield at", value, None, formula);
         let stretched =
             [strong.longer_mm, self.load.longer_mm].map(|mm| Quantity::new(mm, Dimension::Clearance));
-        let value = message!("{range} longer for good", range = stretched[0].up_to(self.load.longer_mm));
+        let value = message!("{range} permanent stretch", range = stretched[0].up_to(self.load.longer_mm));
         let margin = elongation_allowed_mm
             .filter(|_| self.load.longer_mm > 0.0)
             .map(|most| most / self.load.longer_mm);
@@ -270,8 +264,8 @@ impl Loaded<'_> {
             None,
             ("Σ fZ/(δS + δP), and the gasket's creep", "VDI 2230-1, table 5"),
         );
-        let left = message!("{least} at least", least = kn(self.settled_kn(running)));
-        self.put(SheetPart::Settling, "Left after that", left, None, ("least clamp load − loss", VDI));
+        let left = message!("min {least}", least = kn(self.settled_kn(running)));
+        self.put(SheetPart::Settling, "Remaining clamp load", left, None, ("least clamp load − loss", VDI));
     }
 
     /// What temperatures change of the clamp load, kN, where materials and resiliences are known.
@@ -339,7 +333,7 @@ impl Loaded<'_> {
             share = kn(load.bolt_share_kn()),
             factor = format!("{:.3}", load.factor)
         );
-        self.put(part, "The bolt's share", share, None, ("Φ FA, Φ = n δP/(δS + δP)", VDI));
+        self.put(part, "Share of the bolt", share, None, ("Φ FA, Φ = n δP/(δS + δP)", VDI));
         let taken_off = (1.0 - load.factor) * axial_kn;
         let still = message!("{clamp} of {settled}", clamp = kn(load.clamp_kn()), settled = kn(settled));
         let margin = settled / (taken_off + running.needed_kn);
@@ -355,7 +349,7 @@ impl Loaded<'_> {
             let value = message!("{speed} rpm", speed = format!("{opens:.0}"));
             self.put(
                 part,
-                "The joint opens at",
+                "Joint opens at",
                 value,
                 Some(opens / rod.speed_rpm),
                 ("F/(1 − Φ) on each bolt", VDI),
@@ -363,14 +357,8 @@ impl Loaded<'_> {
             if let Some(own) = self.fastening.own_resilience() {
                 let needed_kn = taken_off + running.needed_kn + self.settling_loss_kn(running);
                 let needed = Quantity::new(needed_kn * 1000.0 * own, Dimension::Clearance);
-                let value = message!("{needed} at least", needed);
-                self.put(
-                    part,
-                    "Stretch that is needed",
-                    value,
-                    None,
-                    ("[(1 − Φ) FA + needed + settling] δB", VDI),
-                );
+                let value = message!("min {needed}", needed);
+                self.put(part, "Stretch needed", value, None, ("[(1 − Φ) FA + needed + settling] δB", VDI));
             }
         }
         let thread = &self.fastening.thread;

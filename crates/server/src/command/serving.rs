@@ -155,7 +155,7 @@ pub async fn run(store: Store, served: ServedShop, reached: PublicAddress) -> Re
     let socket = Socket::bind(at, tls).await.with_context(|| format!("listening on {at}"))?;
     say(format_args!("Rigore is at {}", socket.url()?));
     if let Some(code) = &settings.code {
-        say(format_args!("This shop is empty. Open that address and found it with the code {code}"));
+        say(format_args!("This shop is empty. Open that address and create the shop with the code {code}"));
     }
     let can_lead = |of: &Member| of.active && of.password.is_some() && of.person.role == Role::Lead;
     if !settings.demonstration && settings.code.is_none() && !store.members().await?.iter().any(can_lead) {

@@ -183,7 +183,7 @@ fn suppose(
             let mu = within("mu", supposed.mu, usual, 0.02, 0.5)?;
             let spread = within("spread", supposed.spread, 0.2, 0.0, 0.9)?;
             let factors = [1.0 - spread, 1.0, 1.0 + spread].map(|part| fastening.nut_factor_of(mu * part));
-            (factors, "as supposed here".to_owned())
+            (factors, "as assumed here".to_owned())
         }
     };
     let known = FrictionKnowledge {

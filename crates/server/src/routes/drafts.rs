@@ -400,10 +400,7 @@ fn approval(warnings: &[Fault], by: &Person, why: &str, approved: bool) -> Resul
     let Some(first) = asked.first() else { return Ok(why.to_owned()) };
     if by.role != Role::Lead {
         let what = &first.message;
-        return Err(Problem::not_allowed(message!(
-            "A lead keeps this version: {what}. It stays a draft",
-            what
-        )));
+        return Err(Problem::not_allowed(message!("Lead approval needed: {what}. It stays a draft", what)));
     }
     if !approved {
         return Err(Problem::ask(message!("{what}. Do you approve it?", what = &first.message)));

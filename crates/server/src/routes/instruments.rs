@@ -37,7 +37,7 @@ pub async fn instruments(State(app): State<App>) -> Result<Json<Vec<RegisteredIn
     let today = zone.shows(OffsetDateTime::now_utc()).date();
     let called = |id: &String| match members.iter().find(|member| member.person.id == *id) {
         Some(member) if member.active => member.person.name.clone(),
-        Some(member) => format!("{}, who left", member.person.name),
+        Some(member) => format!("{}, deactivated", member.person.name),
         None => id.clone(),
     };
     let view = |(instrument, active): (Instrument, bool)| {
@@ -101,8 +101,8 @@ pub async fn change_instrument(
 ) -> Result<Json<Vec<RegisteredInstrument>>, Problem> {
     let (_, was) = registered(&app, &id).await?;
     let done = match (was, edit.active) {
-        (true, false) => "put away",
-        (false, true) => "took up again",
+        (true, false) => "retired",
+        (false, true) => "reactivated",
         _ => "changed",
     };
     keep(&app, &by, id, edit, done).await?;

@@ -178,7 +178,7 @@ async fn keep(
     let at = OffsetDateTime::now_utc();
     let version = LubricantVersion { lubricant, retired, by: by.to_owned(), at };
     if !app.store.add_lubricant(&version).await? {
-        return Err(Problem::changed("It was changed meanwhile: look at it again. Nothing was kept"));
+        return Err(Problem::changed("It was changed meanwhile: review it again. Nothing was saved"));
     }
     Ok(Json(version.into()))
 }

@@ -172,7 +172,7 @@ async fn a_wrench_that_is_kept_for_some_is_said_to_the_others_at_the_bench() {
     assert_eq!(fault("bench-one").await, Value::Null);
     let (status, told) = change(json!(["lead"]), Value::Null).await;
     assert_eq!((status, &of(&told)["kept_for"]), (StatusCode::OK, &json!(["Lead"])));
-    assert_eq!(fault("bench-one").await, "Angle wrench 2 is kept for others");
+    assert_eq!(fault("bench-one").await, "Angle wrench 2 is reserved for others");
     assert_eq!(fault("lead").await, Value::Null);
     let away = json!({ "place": "lent to the foundry", "until": "2099-01-31" });
     assert_eq!(change(json!([]), away).await.0, StatusCode::OK);
@@ -184,5 +184,5 @@ async fn a_wrench_that_is_kept_for_some_is_said_to_the_others_at_the_bench() {
     assert_eq!(left.status(), StatusCode::OK);
     let told = change(json!(["bench-two"]), Value::Null).await;
     assert_eq!(told.0, StatusCode::OK, "{}", told.1);
-    assert_eq!(of(&told.1)["kept_for"], json!(["Bench two, who left"]));
+    assert_eq!(of(&told.1)["kept_for"], json!(["Bench two, deactivated"]));
 }

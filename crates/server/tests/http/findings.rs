@@ -73,7 +73,7 @@ async fn one_fastener_tells_its_whole_story_over_rounds_and_findings() {
     let whats: Vec<String> = lines.iter().map(|line| words(&line["what"])).collect();
     for (what, operation) in [
         ("Nuts 1 of 3", "Mock the head up"),
-        ("loosened", "Take the head off again"),
+        ("loosened", "Remove the head"),
         ("Nuts 3 of 3", "Tighten the head"),
         ("found: the nut is rounded", "Tighten the head"),
     ] {

@@ -74,15 +74,12 @@ async fn scrap_is_known_in_the_next_engine_and_a_lead_has_to_stand_for_it() {
     let server = Server::start().await;
     let grown = piece(&server.get("/api/parts/RB-21").await, 4);
     assert_eq!(grown["verdict"], "scrap");
-    assert_eq!(
-        words(&grown["why"][0]),
-        "stays 0.009 mm longer for good, and 0.005 mm is the most (Tarn 5 no. 21)"
-    );
+    assert_eq!(words(&grown["why"][0]), "permanent stretch 0.009 mm, max 0.005 mm (Tarn 5 no. 21)");
     let (status, answer) = server.give("bench-one", "Tarn 5 no. 14", fit("RB-21")).await;
     assert_eq!(status, StatusCode::OK, "{answer}");
     let issues = server.bench("Tarn 5 no. 14", "take-in").await["issues"].clone();
     let what = words(&issues[0]["text"]);
-    assert!(what.starts_with("Rod bolts: Rod 2 B stays 0.009 mm longer"), "{what}");
+    assert!(what.starts_with("Rod bolts: Rod 2 B permanent stretch 0.009 mm"), "{what}");
     let accept = json!({"type": "accept", "seq": issues[0]["seq"], "reason": "only to mock it up"});
     assert_eq!(server.give("bench-one", "Tarn 5 no. 14", accept.clone()).await.0, StatusCode::FORBIDDEN);
     assert_eq!(server.give("lead", "Tarn 5 no. 14", accept).await.0, StatusCode::OK);

@@ -321,5 +321,5 @@ async fn an_engine_is_taken_in_with_who_owns_it_and_what_it_is() {
     let path = format!("/api/builds/{}/commands", answer["build"].as_str().expect("an id"));
     let (status, problem) = server.post(&path, &command).await;
     assert_eq!(status, StatusCode::CONFLICT);
-    assert_eq!(problem["detail"], "Lay the crankshaft in waits for Swing the rods");
+    assert_eq!(problem["detail"], "Fit the crankshaft waits for Swing the rods");
 }

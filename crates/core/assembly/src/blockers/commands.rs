@@ -37,9 +37,9 @@ pub(crate) fn begin(
 pub(crate) fn end(state: &BuildState, end: &BlockerEnd) -> Result<Vec<Fact>, Refusal> {
     let wait = state.waits().counting(state.ledger()).find(|awaited| awaited.seq == end.seq);
     let wait =
-        wait.ok_or_else(|| Refusal::field("seq", format!("nothing is waited for by entry {}", end.seq)))?;
+        wait.ok_or_else(|| Refusal::field("seq", format!("entry {} is not a hold or an order", end.seq)))?;
     if state.came(wait).is_some() {
-        return Err(Refusal::of(RefusalKind::Stale, format!("{} is here already", wait.fact.what)));
+        return Err(Refusal::of(RefusalKind::Stale, format!("{} has arrived already", wait.fact.what)));
     }
     Ok(vec![Fact::WaitEnded(end.clone())])
 }

@@ -99,7 +99,7 @@ pub(crate) fn not_startable(state: &BuildState, at: OperationIx, now: OffsetDate
     let found = state.issues_of_findings(at).into_iter().next().map(|issue| {
         Refusal::of(
             RefusalKind::NotYet,
-            message!("{name} is held. {what}. {now}", name, what = issue.text, now = issue.to_do),
+            message!("{name} is blocked. {what}. {now}", name, what = issue.text, now = issue.to_do),
         )
     });
     waits_for(state, at, &state.open_needs(at)).or_else(|| still_cures(state, at, now)).or(found)
@@ -174,7 +174,7 @@ pub(crate) fn slip_hint(
     let meant = slips.iter().find(|(_, factor)| fits(read * factor));
     meant
         .map(|(slip, factor)| {
-            message!(" Off by {slip}? {meant} would fit.", slip, meant = shown(read * factor))
+            message!(" Possible slip: {slip}. {meant} would fit.", slip, meant = shown(read * factor))
         })
         .unwrap_or_default()
 }
@@ -187,5 +187,5 @@ pub fn may_record(by: &Person) -> Result<(), Refusal> {
     if by.role.may_record() {
         return Ok(());
     }
-    Err(Refusal::of(RefusalKind::NotAllowed, format!("{} may look, not record", by.name)))
+    Err(Refusal::of(RefusalKind::NotAllowed, format!("{} may view, not record", by.name)))
 }

@@ -100,7 +100,7 @@ pub(crate) fn skip(state: &BuildState, skip: &SkipCommand) -> Result<Vec<Fact>, 
         return Err(Refusal::of(RefusalKind::Stale, format!("{} is signed", state.plan[at].name)));
     }
     if matches!(state.plan[at].work, OperationWork::Sign) {
-        return Err(Refusal::field("operation", "the signature under the engine cannot be left out"));
+        return Err(Refusal::field("operation", "the sign-off of the engine cannot be skipped"));
     }
     Ok(vec![Fact::Skipped(SkipCommand { reason: reason(&skip.reason)?, ..skip.clone() })])
 }
@@ -133,7 +133,7 @@ pub(crate) fn accept(
     accept: &ApproveCommand,
 ) -> Result<Vec<Fact>, Refusal> {
     if context.by.role != Role::Lead {
-        return Err(Refusal::of(RefusalKind::NotAllowed, "a lead accepts deviations"));
+        return Err(Refusal::of(RefusalKind::NotAllowed, "a lead approves deviations"));
     }
     let seq = accept.seq;
     let issues = state.issues();
@@ -147,7 +147,7 @@ pub(crate) fn accept(
     if accept.subject.is_none() && state.ledger().line(seq).is_none_or(|line| line.thing.is_none()) {
         return Err(Refusal::field("seq", format!("entry {seq} is not a deviation")));
     }
-    Err(Refusal::of(RefusalKind::Stale, format!("entry {seq} has no open deviation that can be accepted")))
+    Err(Refusal::of(RefusalKind::Stale, format!("entry {seq} has no open deviation to approve")))
 }
 
 pub(crate) fn sign(

@@ -18,12 +18,12 @@ pub(crate) fn move_to(
         return Err(Refusal::field("plan", message));
     }
     if moving.plan.hash == state.plan_ref.hash {
-        return Err(Refusal::of(RefusalKind::Stale, "the engine goes by this version already"));
+        return Err(Refusal::of(RefusalKind::Stale, "the engine uses this version already"));
     }
     if moving.seq != state.seq {
         return Err(Refusal::of(
             RefusalKind::Stale,
-            "something was recorded meanwhile: look again what the move means",
+            "something was recorded meanwhile: review the move again",
         ));
     }
     if context.by.role != Role::Lead && !moving.only_looked_up {
@@ -31,7 +31,7 @@ pub(crate) fn move_to(
         return Err(Refusal::of(RefusalKind::NotAllowed, message));
     }
     if !moving.lost.is_empty() {
-        let message = format!("nothing recorded is lost by a move, and {}", moving.lost.join("; "));
+        let message = format!("nothing recorded is lost by a move: {}", moving.lost.join("; "));
         return Err(Refusal::of(RefusalKind::NotYet, message));
     }
     let looked_up =

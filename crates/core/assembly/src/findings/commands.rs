@@ -16,7 +16,7 @@ fn text(text: &str) -> Result<String, Refusal> {
     if (3..=MOST).contains(&text.chars().count()) {
         return Ok(text.to_owned());
     }
-    Err(Refusal::field("text", format!("say what was found, in 3 to {MOST} characters")))
+    Err(Refusal::field("text", format!("describe the problem in 3 to {MOST} characters")))
 }
 
 /// Records something that was found, by anybody at the bench.
@@ -45,7 +45,7 @@ pub(crate) fn find(
 
 fn standing(state: &BuildState, seq: u64) -> Result<FindingState, Refusal> {
     let finding = state.findings().of(seq).filter(|finding| state.ledger().counts(finding.seq));
-    let finding = finding.ok_or_else(|| Refusal::field("seq", format!("entry {seq} is no finding")))?;
+    let finding = finding.ok_or_else(|| Refusal::field("seq", format!("entry {seq} is not a problem")))?;
     Ok(finding.standing(state.ledger()))
 }
 
@@ -57,7 +57,7 @@ pub(crate) fn decide(
 ) -> Result<Vec<Fact>, Refusal> {
     standing(state, decide.seq)?;
     if context.by.role != Role::Lead {
-        let message = "what is done about a finding is for a lead to decide";
+        let message = "a lead decides what is done about a problem";
         return Err(Refusal::of(RefusalKind::NotAllowed, message));
     }
     let reason = reason(&decide.reason)?;
@@ -68,7 +68,7 @@ pub(crate) fn decide(
 pub(crate) fn look(state: &BuildState, look: &FindingReviewCommand) -> Result<Vec<Fact>, Refusal> {
     match standing(state, look.seq)? {
         FindingState::Open => Err(Refusal::of(RefusalKind::NotYet, "a lead has not decided about it yet")),
-        FindingState::Settled => Err(Refusal::of(RefusalKind::Stale, "it is settled already")),
+        FindingState::Settled => Err(Refusal::of(RefusalKind::Stale, "it is closed already")),
         FindingState::ToDo(_) => {
             Ok(vec![Fact::LookedAgain(FindingReviewCommand { text: text(&look.text)?, ..look.clone() })])
         }

@@ -25,11 +25,11 @@ impl BuildState {
     fn issue_of_finding(&self, at: OperationIx, finding: &Finding) -> Option<Issue> {
         let (now, remedy) = match finding.standing(self.ledger()) {
             FindingState::Settled => return None,
-            FindingState::Open => ("A lead decides: mend it, change it, or accept it", Remedy::Decide),
+            FindingState::Open => ("A lead decides: repair, replace, or use as is", Remedy::Decide),
             FindingState::ToDo(FindingDecision::Change) => {
-                ("Change it, then look at it again", Remedy::LookAgain)
+                ("Replace it, then record the inspection", Remedy::LookAgain)
             }
-            FindingState::ToDo(_) => ("Mend it, then look at it again", Remedy::LookAgain),
+            FindingState::ToDo(_) => ("Repair it, then record the inspection", Remedy::LookAgain),
         };
         let (joint, fastener) = match finding.about {
             FindingTopic::Fastener(joint, fastener) => {
@@ -44,7 +44,7 @@ impl BuildState {
             operation: self.plan[at].id.clone(),
             joint,
             fastener,
-            text: format!("Found on {}: {}", self.name_of(finding.about), finding.text).into(),
+            text: format!("Problem on {}: {}", self.name_of(finding.about), finding.text).into(),
             to_do: now.into(),
             remedies: vec![remedy, Remedy::Void],
         })

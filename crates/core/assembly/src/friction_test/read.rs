@@ -103,7 +103,7 @@ impl FrictionTestEntry {
         let run = |(at, entry): (usize, &FrictionRunEntry)| {
             let known = |field: &str, id: &str| {
                 let found = lubricants.iter().find(|lubricant| lubricant.id == id).cloned();
-                found.ok_or_else(|| wrong(format!("runs[{at}].{field}"), "choose what it turns on"))
+                found.ok_or_else(|| wrong(format!("runs[{at}].{field}"), "choose its lubricant"))
             };
             let under_head = entry.bearing_lubricant.as_deref().filter(|id| !id.is_empty());
             let lubrication = Lubrication {

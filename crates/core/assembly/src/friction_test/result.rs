@@ -204,7 +204,7 @@ impl FrictionTest {
                         Quantity::fine(reading.stretch_mm, Dimension::Clearance),
                     );
                     let message = message!(
-                        "{torque} for {stretch} is more than any friction takes: another unit?",
+                        "{torque} for {stretch} is more than any friction explains: is the unit right?",
                         torque,
                         stretch
                     );
@@ -271,7 +271,7 @@ impl FrictionTest {
         }
         if shown.is_some_and(|of| of.k > TOO_MUCH * typical) {
             remarks.push(
-                "far more friction than this lubricant usually has: look at the threads and the face".into(),
+                "far more friction than typical for this lubricant: check the threads and the face".into(),
             );
         }
         let stays = |of: &&FrictionReading| of.left_mm.is_some_and(|left| left.abs() > STAYS * of.stretch_mm);
@@ -279,7 +279,7 @@ impl FrictionTest {
             let left = Quantity::new(of.left_mm.unwrap_or_default(), Dimension::Clearance);
             let torque = Quantity::new(of.torque_nm, Dimension::Torque);
             remarks.push(message!(
-                "{left} was left after {torque}: the gauge slipped, or the bolt stays longer",
+                "{left} remaining after {torque}: the gauge slipped, or the stretch is permanent",
                 left,
                 torque
             ));

@@ -97,7 +97,7 @@ fn what_is_odd_is_remarked_on() {
     odd.runs[0].readings[0].left = Some("0.02".into());
     let views = test(&odd).unwrap().views();
     let says = |at: usize, text: &str| views[at].remarks.iter().any(|of| of.in_base_units().contains(text));
-    assert!(says(0, "far more friction") && says(0, "was left after 60.0 N·m"), "{:?}", views[0].remarks);
+    assert!(says(0, "far more friction") && says(0, "remaining after 60.0 N·m"), "{:?}", views[0].remarks);
     assert!(says(1, "dry after a lubricant"), "{:?}", views[1].remarks);
 }
 

@@ -251,7 +251,7 @@ impl Instrument {
     pub(crate) fn may_not(&self, using: InstrumentUser<'_>) -> Option<InstrumentFault> {
         let name = &self.name;
         if self.found_wrong {
-            let words = message!("{name} was found wrong at its last check", name);
+            let words = message!("{name} failed its last check", name);
             return Some(InstrumentFault { fault: ToolFault::Wrong, words });
         }
         if let Some(away) = &self.away {
@@ -263,7 +263,7 @@ impl Instrument {
         if using.by.is_some_and(|by| !self.users.is_empty() && !self.users.iter().any(|user| user == by)) {
             return Some(InstrumentFault {
                 fault: ToolFault::Kept,
-                words: message!("{name} is kept for others", name),
+                words: message!("{name} is reserved for others", name),
             });
         }
         if self.calibration(using.at.date()).is_some_and(|(_, due)| due == Some(CalibrationDue::Over)) {
@@ -318,12 +318,8 @@ impl Instrument {
                 let driver = self.driver_nm.filter(|gives| gives > most)?;
                 let [driver, most] =
                     [driver, *most].map(|nm| Quantity::written_in(nm, Dimension::Torque.base()));
-                let words = message!(
-                    "{name} gives up at {driver} only, and {most} is the most here",
-                    name,
-                    driver,
-                    most
-                );
+                let words =
+                    message!("{name} reaches {driver}, and the limit here is {most}", name, driver, most);
                 Some(InstrumentFault { fault: ToolFault::Range, words })
             }
             ReadingNeed::Site(site) => self.outside(site.dimension, site.plausible),

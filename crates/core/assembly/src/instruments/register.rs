@@ -66,7 +66,7 @@ impl Instrument {
         }
         let measures_size = self.length_mm.is_some() || self.volume_cc.is_some();
         if measures_size && self.resolution <= 0.0 {
-            return Err(("resolution", "the smallest step that it shows is needed".to_owned()));
+            return Err(("resolution", "its resolution is needed".to_owned()));
         }
         if self.clicks && self.torque_nm.is_none() {
             return Err(("torque_nm", "a wrench that clicks has a range of torques".to_owned()));
@@ -87,10 +87,7 @@ impl Instrument {
                 && of.resolution > 0.0
                 && of.resolution.is_finite())
             {
-                return Err((
-                    "measures",
-                    "how far off it may be, and the smallest step that it shows".to_owned(),
-                ));
+                return Err(("measures", "accuracy and resolution are needed".to_owned()));
             }
         }
         if let Some(away) = &self.away {

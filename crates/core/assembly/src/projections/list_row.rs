@@ -210,7 +210,7 @@ impl BuildState {
             (Some(at), None) if briefs[at.0].total > 0 => briefs[at.0].next.clone(),
             (Some(at), None) => Message::from(&self.plan[at].name),
             (None, None) => match (named, self.awaited().next()) {
-                (Some(figure), _) => message!("Spec wanted: {figure}", figure = &figure.what),
+                (Some(figure), _) => message!("Missing spec: {figure}", figure = &figure.what),
                 (None, Some(awaited)) => {
                     let words = awaited.fact.kind.words(&awaited.fact.what);
                     message!("Waits for {words}", words)
@@ -275,7 +275,7 @@ mod tests {
     fn a_row_that_an_earlier_rigore_kept_reads() {
         let kept = r#"{"now": "Enter Block", "name": "Tarn 5 no. 14", "plan": "Tarn 5", "signed": 0, "status": "taken-in",
             "matters": 2, "touched": "2026-11-30T04:20:53.787127Z", "operation": "take-in", "operations": 76,
-            "operation_name": "Take the parts in"}"#;
+            "operation_name": "Log parts in"}"#;
         let row: BuildSummary = serde_json::from_str(kept).expect("it reads");
         assert_eq!((row.issues, row.status, row.wanted), (2, BuildStatus::TakenIn, 0));
     }

@@ -154,14 +154,14 @@ impl PieceHistory {
         // One that was found to stay longer at once has that said of it already.
         if let Some((grown, most)) = too_long.filter(|_| last.scrap.is_none()) {
             let [grown, most] = [grown, most].map(|mm| Quantity::new(mm, Dimension::Clearance));
-            why.push(message!("has grown by {grown} since it was new, and {most} is the most", grown, most));
+            why.push(message!("permanent stretch {grown} since new, max {most}", grown, most));
         }
         let tightened = last.tightened;
         let verdict = PartVerdict::Good;
         let mut of_it = Self { piece, name, uses, allowed, first_free_mm, grown_mm, verdict, why, lived };
         if of_it.is_used_up() {
             let allowed = allowed.unwrap_or_default();
-            of_it.why.push(message!("was used {uses} times, and {allowed} is the most", uses, allowed));
+            of_it.why.push(message!("used {uses} times, max {allowed}", uses, allowed));
         }
         if !of_it.why.is_empty() {
             of_it.verdict = PartVerdict::Scrap;

@@ -284,16 +284,16 @@ impl BuildState {
         let (of, round) = (&self.plan[at.0], self.joints().round(at));
         if let Some((left, most)) = life.left_mm.zip(life.set_mm).filter(|(left, most)| left > most) {
             let [left, most] = [left, most].map(|mm| Quantity::new(mm, Dimension::Clearance));
-            return Some(message!("stays {left} longer for good, and {most} is the most", left, most));
+            return Some(message!("permanent stretch {left}, max {most}", left, most));
         }
         if !round.fastened(fastener).is_spent() {
             return None;
         }
         let spec = of.group_with(fastener).map(|group| &self.plan[group.spec])?;
         Some(if spec.single_use || spec.to_yield {
-            "is for one use only".into()
+            "is single use".into()
         } else {
-            "was taken past what it can be used for".into()
+            "was tightened past its limit".into()
         })
     }
 }

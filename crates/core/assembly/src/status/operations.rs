@@ -273,8 +273,8 @@ impl BuildState {
             operation: planned.id.clone(),
             joint: None,
             fastener: None,
-            text: format!("{} was left out: {reason}", planned.name).into(),
-            to_do: "A lead accepts it, or void that and do it".into(),
+            text: format!("{} was skipped: {reason}", planned.name).into(),
+            to_do: "A lead approves it, or void that and do it".into(),
             remedies: vec![Remedy::Accept, Remedy::Void],
         })
     }
@@ -330,8 +330,8 @@ impl BuildState {
     /// What else an operation waits for: what has to come out of the engine, figures that nobody has looked up, and
     /// what is not at the bench.
     pub(crate) fn other_blockers(&self, at: OperationIx) -> Vec<String> {
-        let inside = self.to_come_out(at).into_iter().map(|what| format!("{what} to come out"));
-        let wanted = self.missing_figures_of(at).map(|figure| format!("spec wanted: {}", figure.what));
+        let inside = self.to_come_out(at).into_iter().map(|what| format!("{what} to be removed"));
+        let wanted = self.missing_figures_of(at).map(|figure| format!("missing spec: {}", figure.what));
         inside.chain(wanted).chain(self.waits_outside_in_words(at)).collect()
     }
 

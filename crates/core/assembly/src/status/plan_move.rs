@@ -87,7 +87,7 @@ impl PlanMove {
                 && let Some(id) = event.fact.operation()
             {
                 let name = state.plan.operation(id).map_or(id, |at| &state.plan[at].name);
-                lost.insert(format!("what is recorded in {name} has no place in it: entry {}", event.seq));
+                lost.insert(format!("entries recorded in {name} do not exist in it: entry {}", event.seq));
             }
         }
         Self {
@@ -166,7 +166,7 @@ impl BuildState {
             joint: Some(of.joint),
             fastener: None,
             text: of.what,
-            to_do: "A lead accepts it as it was done, or loosen them and do it by this version".into(),
+            to_do: "A lead approves it as done, or loosen them and repeat by this version".into(),
             remedies: vec![Remedy::Accept],
         })
         .collect()

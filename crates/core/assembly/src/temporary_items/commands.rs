@@ -13,7 +13,10 @@ pub(crate) fn put_in(state: &BuildState, put: &TemporaryItemCommand) -> Result<V
     operation(state, &put.operation)?;
     let what = put.what.split_whitespace().collect::<Vec<_>>().join(" ");
     if !(2..=NAME).contains(&what.chars().count()) {
-        return Err(Refusal::field("what", format!("say what it is and where, in 2 to {NAME} characters")));
+        return Err(Refusal::field(
+            "what",
+            format!("enter the item and its place, in 2 to {NAME} characters"),
+        ));
     }
     if !(1..=MOST).contains(&put.count) {
         return Err(Refusal::field("count", format!("a whole number from 1 to {MOST} is needed")));
@@ -25,9 +28,10 @@ pub(crate) fn put_in(state: &BuildState, put: &TemporaryItemCommand) -> Result<V
 pub(crate) fn take_out(state: &BuildState, take: &TemporaryItemRemoval) -> Result<Vec<Fact>, Refusal> {
     operation(state, &take.operation)?;
     let aid = state.inside().counting(state.ledger()).find(|aid| aid.seq == take.seq);
-    let aid = aid.ok_or_else(|| Refusal::field("seq", format!("nothing went in with entry {}", take.seq)))?;
+    let aid =
+        aid.ok_or_else(|| Refusal::field("seq", format!("entry {} is not a temporary item", take.seq)))?;
     if !state.is_in(aid) {
-        return Err(Refusal::of(RefusalKind::Stale, format!("{} is out already", aid.what)));
+        return Err(Refusal::of(RefusalKind::Stale, format!("{} is removed already", aid.what)));
     }
     Ok(vec![Fact::TakenOut(take.clone())])
 }

@@ -76,7 +76,7 @@ impl BuildState {
             joint: None,
             fastener: None,
             text: format!("{} is still in", words(aid)).into(),
-            to_do: format!("Open it and take it out: {}", aid.what).into(),
+            to_do: format!("Open it and remove: {}", aid.what).into(),
             remedies: vec![Remedy::TakeOut, Remedy::Void],
         };
         self.in_the_way(at).map(issue).collect()

@@ -189,16 +189,16 @@ fn single_use_means_one_use_without_any_other_key() {
 fn several_entries_out_of_order_on_one_joint_are_one_issue_to_approve() {
     let mut shop = Shop::at_the_bolts();
     shop.give(pull(0, "3L", "30")).unwrap();
-    assert_eq!(shop.whats(), ["3L: out of order: 2L was next"]);
+    assert_eq!(shop.whats(), ["3L: out of sequence: 2L was next"]);
     for fastener in ["3R", "1R"] {
         shop.give(pull(0, fastener, "30")).unwrap();
     }
-    assert_eq!(shop.whats(), ["3 out of order: 3L, 3R, 1R"]);
+    assert_eq!(shop.whats(), ["3 out of sequence: 3L, 3R, 1R"]);
     shop.accept("the left side was out of reach");
     assert!(shop.whats().is_empty(), "{:?}", shop.whats());
     // One more is not what the lead stood for.
     shop.give(pull(0, "1L", "30")).unwrap();
-    assert_eq!(shop.whats(), ["4 out of order: 3L, 3R, 1R, 1L"]);
+    assert_eq!(shop.whats(), ["4 out of sequence: 3L, 3R, 1R, 1L"]);
 }
 
 #[test]
@@ -215,7 +215,7 @@ fn not_sure_that_it_clicked_is_open_until_it_is_pulled_again_and_a_stop_is_a_rem
     assert!(shop.whats().is_empty(), "{:?}", shop.whats());
     shop.give(noted("2R", PullNote::Stopped)).unwrap();
     assert!(shop.whats().is_empty());
-    assert!(shop.last_pull().remarks[0].starts_with("stopped in mid-pull"), "{:?}", shop.last_pull());
+    assert!(shop.last_pull().remarks[0].starts_with("stopped mid-pull"), "{:?}", shop.last_pull());
 }
 
 #[test]

@@ -327,9 +327,9 @@ fn what_went_in_comes_out_before_the_engine_is_closed_over_it() {
     shop.give(put("rag in the oil gallery", 1)).unwrap();
     let rag = shop.state.seq;
     assert_eq!((shop.status("pan"), shop.status("head")), (OperationStatus::Waiting, OperationStatus::Done));
-    assert_eq!(shop.waits("pan"), ["rag in the oil gallery to come out"]);
+    assert_eq!(shop.waits("pan"), ["rag in the oil gallery to be removed"]);
     let refused = shop.give(CommandAction::Start(OperationStart { operation: "pan".into() })).unwrap_err();
-    assert_eq!(refused.message, "Close the pan waits for rag in the oil gallery to come out");
+    assert_eq!(refused.message, "Close the pan waits for rag in the oil gallery to be removed");
     // Closed over it all the same: that is a fact, and holds.
     shop.all("pan");
     let still_in = |shop: &Shop| shop.whats().contains(&"rag in the oil gallery is still in".to_owned());
@@ -363,7 +363,7 @@ fn a_finding_holds_what_it_is_about_until_a_lead_decides_and_it_was_looked_at_ag
     assert_eq!(shop.status("head"), OperationStatus::Held);
     assert_eq!((shop.status("timing"), shop.signed("gasket")), (OperationStatus::Ready, true));
     let refused = shop.give(CommandAction::Start(OperationStart { operation: "head".into() })).unwrap_err();
-    assert!(refused.message.contains("Found on Head 2: the thread comes out"), "{refused}");
+    assert!(refused.message.contains("Problem on Head 2: the thread comes out"), "{refused}");
     let decide = |decision| {
         CommandAction::DecideFinding(FindingDecisionCommand {
             seq: found,
@@ -384,7 +384,7 @@ fn a_finding_holds_what_it_is_about_until_a_lead_decides_and_it_was_looked_at_ag
     shop.role = Role::Lead;
     shop.give(decide(FindingDecision::Mend)).unwrap();
     shop.role = Role::Bench;
-    assert_eq!(shop.state.issues()[0].to_do, "Mend it, then look at it again");
+    assert_eq!(shop.state.issues()[0].to_do, "Repair it, then record the inspection");
     shop.give(look(false)).unwrap();
     assert_eq!(shop.give(look(true)).unwrap_err().kind, RefusalKind::NotYet, "a lead decides again");
     shop.role = Role::Lead;
@@ -460,7 +460,7 @@ fn degrees_and_links_are_measured_like_any_other_and_a_tooth_off_is_seen() {
     assert!((shop.state.mean_of(rigore_plan::FamilyIx(3), 0).unwrap() - 3.999).abs() < 1e-3);
     shop.instrument = Instrument::hand();
     read(&mut shop, "links", "13 links").unwrap();
-    assert_eq!(shop.whats(), ["Links between the marks 1: 13, and 14 is the least"]);
+    assert_eq!(shop.whats(), ["Links between the marks 1: 13, min 14"]);
     read(&mut shop, "links", "14").unwrap();
     assert!(shop.whats().is_empty(), "{:?}", shop.whats());
     let judged = shop.state.judged(shop.at("timing"));

@@ -31,7 +31,7 @@ fn turn(operation: &str, free: bool, text: &str) -> CommandAction {
 #[test]
 fn parts_go_into_their_slots_one_after_the_other_and_keep_their_place() {
     let mut shop = Shop::measuring(None);
-    for (step, slot) in [("Enter Block", "block"), ("Enter Rod 1", "rod-1"), ("Enter Rod 2", "rod-2")] {
+    for (step, slot) in [("Log Block", "block"), ("Log Rod 1", "rod-1"), ("Log Rod 2", "rod-2")] {
         assert_eq!(shop.step("take-in"), step);
         shop.give(fit(slot, note("N-1"))).unwrap();
     }
@@ -58,7 +58,7 @@ fn a_part_says_what_it_is_and_one_used_up_needs_a_lead() {
     assert_eq!(shop.give(fit("head", note("x"))).unwrap_err().field, Some("slot"));
     shop.give(fit("rod-1", PartNote { uses: 3, condition: PartCondition::Used, ..note("x") })).unwrap();
     let issue = shop.state.issues().remove(0);
-    assert_eq!(issue.text, "Rod 1: used 3 times, and 3 is the most");
+    assert_eq!(issue.text, "Rod 1: used 3 times, max 3");
     shop.give(CommandAction::Accept(ApproveCommand {
         seq: issue.seq,
         subject: None,
@@ -84,7 +84,7 @@ fn hardware_counted_out_comes_out_at_zero() {
     shop.give(count("count-back", "dowel", 0)).unwrap();
     assert_eq!(shop.state.issues()[0].text, "Washers: 1 left over, so 1 missing in the engine");
     shop.give(count("count-back", "washer", 1)).unwrap();
-    assert!(shop.state.issues()[0].text.contains("1 fewer back"));
+    assert!(shop.state.issues()[0].text.contains("1 missing, lost or left"));
     shop.give(count("count-back", "washer", 2)).unwrap();
     shop.sign("count-back").unwrap();
     assert_eq!(shop.give(count("count-back", "shim", 0)).unwrap_err().field, Some("hardware"));
@@ -107,13 +107,13 @@ fn a_jump_in_turning_torque_names_what_was_fitted_last() {
     shop.give(turn("turn", true, "4.0")).unwrap();
     shop.give(turn("turn-again", true, "6.5")).unwrap();
     let issue = shop.state.issues().remove(0);
-    assert_eq!(issue.text, "Turning takes 2.5 N·m more than before, and 2.0 N·m is the most");
+    assert_eq!(issue.text, "Turning torque rose by 2.5 N·m, max 2.0 N·m");
     assert!(issue.to_do.contains("rod 1"));
     let (seq, subject) = (issue.seq, issue.subject);
     shop.give(CommandAction::Accept(ApproveCommand { seq, subject, reason: "new seal".into() })).unwrap();
     assert!(shop.state.issues().is_empty());
     shop.give(turn("turn", true, "7")).unwrap();
-    assert!(shop.state.issues()[0].text.contains("7.0 N·m, and 6.0 N·m is the most"));
+    assert!(shop.state.issues()[0].text.contains("7.0 N·m, max 6.0 N·m"));
 }
 
 #[test]
@@ -126,7 +126,7 @@ fn what_the_bench_leaves_out_a_lead_has_to_stand_for() {
     shop.give(skip("turn")).unwrap();
     assert_eq!(shop.operation("turn").skipped.as_deref(), Some("done on the stand"));
     let issue = shop.state.issues().remove(0);
-    assert!(issue.text.contains("was left out: done on the stand"));
+    assert!(issue.text.contains("was skipped: done on the stand"));
     shop.role = Role::Lead;
     let (seq, subject) = (issue.seq, issue.subject);
     shop.give(CommandAction::Accept(ApproveCommand { seq, subject, reason: "seen on the stand".into() }))

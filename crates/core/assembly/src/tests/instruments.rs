@@ -202,7 +202,7 @@ fn a_wrench_that_was_found_wrong_does_not_fit_any_job() {
     shop.instrument.found_wrong = true;
     shop.all("rod-measure-1");
     let whats = shop.whats();
-    assert!(whats.iter().any(|what| what.contains("was found wrong at its last check")), "{whats:?}");
+    assert!(whats.iter().any(|what| what.contains("failed its last check")), "{whats:?}");
 }
 
 #[test]
@@ -216,7 +216,7 @@ fn what_is_read_with_an_instrument_that_is_away_or_kept_for_others_is_recorded_a
         shop.whats().join("; ")
     };
     assert_eq!(mended(|of| of.users = vec!["Lead".into(), "Bench".into()]), "");
-    assert!(mended(|of| of.users = vec!["somebody".into()]).contains("is kept for others"));
+    assert!(mended(|of| of.users = vec!["somebody".into()]).contains("is reserved for others"));
     assert!(
         mended(|of| of.away = Some(InstrumentAbsence { place: "lent next door".into(), until: None }))
             .contains("is away, lent next door")

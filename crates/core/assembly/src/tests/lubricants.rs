@@ -80,7 +80,7 @@ fn a_torque_is_converted_at_equal_preload_with_its_reason_and_judged_by_it() {
     assert_eq!(pull.verdict, Verdict::Good);
     assert!((pull.value - after.shown).abs() < 1e-9);
     assert!(
-        pull.remarks.iter().any(|remark| remark == "as 30.0 N·m with the lubricant of the plan"),
+        pull.remarks.iter().any(|remark| remark == "as 30.0 N·m with the specified lubricant"),
         "{pull:?}"
     );
     let CommandAction::Pull(mut over) = shop.command("caps", &before.shown.to_string()) else {
@@ -110,7 +110,7 @@ fn a_shop_that_converts_nothing_asks_a_lead_to_stand_for_another_lubricant() {
     shop.lubricate(LubricantCommand { pulled_too: true, ..caps("moly-paste", "the wrong tin") }).unwrap();
     // What was pulled turned on it, and the signature did not know that.
     assert!(!shop.signed("caps"));
-    assert_eq!(shop.whats(), ["inner: Moly paste is used, and the torques are for Engine oil"]);
+    assert_eq!(shop.whats(), ["inner: Moly paste is used; torques are for Engine oil"]);
     let [SheetWork::Tighten { joints: oil }, SheetWork::Tighten { joints: paste }] =
         [oil, shop.state.section(shop.at("caps"))]
     else {

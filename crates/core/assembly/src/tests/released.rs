@@ -132,7 +132,7 @@ fn without_its_resilience_the_reading_is_kept_and_no_load_is_made_up() {
 fn what_cannot_be_meant_is_refused_with_its_field_and_nothing_is_loosened() {
     let mut shop = tight(GEOMETRY);
     for (text, says) in
-        [("-0.1", "cannot be meant"), ("40 mm", "cannot be meant"), ("1 N·m", "unit"), ("much", "number")]
+        [("-0.1", "is not possible"), ("40 mm", "is not possible"), ("1 N·m", "unit"), ("much", "number")]
     {
         let refused = shop.give(CommandAction::Loosen(loosen("A", text))).unwrap_err();
         assert!(refused.field == Some("released") && refused.message.contains(says), "{text}: {refused}");
@@ -175,7 +175,7 @@ fn one_that_stays_longer_than_its_maker_allows_is_scrap() {
         }
         let measured = LoosenCommand { released: None, left: Some(left.into()), ..loosen("A", "") };
         shop.give(CommandAction::Loosen(measured)).unwrap();
-        let says = shop.whats().iter().any(|what| what.contains("0.150 mm is the most: it is scrap"));
+        let says = shop.whats().iter().any(|what| what.contains("max 0.150 mm: scrap"));
         assert_eq!(says, scrap, "{left}: {:?}", shop.whats());
     }
 }

@@ -45,7 +45,7 @@ fn what_was_left_out_and_what_a_lead_stands_for_is_on_the_sheet() {
     }))
     .unwrap();
     let open = BuildSheet::of(&shop.state);
-    assert!(open.issues[0].text.contains("was left out: tray came counted"));
+    assert!(open.issues[0].text.contains("was skipped: tray came counted"));
     shop.role = Role::Lead;
     let (seq, subject) = (open.issues[0].seq, open.issues[0].subject.clone());
     shop.give(CommandAction::Accept(ApproveCommand { seq, subject, reason: "seen".into() })).unwrap();

@@ -192,7 +192,7 @@ fn a_turn_is_compared_with_the_one_before_something_was_fitted_and_never_with_it
     shop.give(turn("turn-again", "6.5")).unwrap();
     let issues = shop.state.issues();
     assert_eq!(issues.len(), 1, "entered once more it is no less: {issues:?}");
-    assert!(issues[0].text.contains("2.5 N·m more than before"));
+    assert!(issues[0].text.contains("rose by 2.5 N·m"));
     let BenchWork::Turn(bench) = shop.bench("turn-again").work else { panic!("a turning bench") };
     let rises: Vec<_> = bench.turns.iter().map(|turn| turn.rise_nm).collect();
     assert_eq!(rises, [None, Some(2.5), Some(2.5)]);
@@ -201,7 +201,7 @@ fn a_turn_is_compared_with_the_one_before_something_was_fitted_and_never_with_it
     late.give(turn("turn-again", "6.5")).unwrap();
     assert_eq!(late.state.issues(), []);
     late.give(turn("turn", "4.0")).unwrap();
-    assert!(late.state.issues()[0].text.contains("2.5 N·m more than before"));
+    assert!(late.state.issues()[0].text.contains("rose by 2.5 N·m"));
 }
 
 #[test]
@@ -213,7 +213,7 @@ fn a_turn_accepted_is_open_again_when_the_one_it_was_compared_with_changes() {
     shop.sign("turn-again").unwrap();
     shop.give(turn("turn", "3.0")).unwrap();
     assert!(!shop.signed("turn-again"));
-    assert!(shop.state.issues()[0].text.contains("3.5 N·m more than before"));
+    assert!(shop.state.issues()[0].text.contains("rose by 3.5 N·m"));
 }
 
 #[test]

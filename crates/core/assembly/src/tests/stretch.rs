@@ -20,17 +20,17 @@ fn a_bolt_is_climbed_to_its_stretch_by_the_friction_it_shows_itself() {
     assert_eq!(next(&shop).1, Dimension::Clearance);
     // Thousandths of an inch, and a decimal place, against what the torque makes plausible.
     for (text, hint) in [
-        ("4.2", "Off by thousandths of an inch? 0.1067 mm would fit."),
-        ("42", "Off by ten-thousandths of an inch? 0.1067 mm would fit."),
-        ("107", "Off by micrometres? 0.107 mm would fit."),
-        ("1.07", "Off by a decimal place? 0.107 mm would fit."),
+        ("4.2", "Possible slip: thousandths of an inch. 0.1067 mm would fit."),
+        ("42", "Possible slip: ten-thousandths of an inch. 0.1067 mm would fit."),
+        ("107", "Possible slip: micrometres. 0.107 mm would fit."),
+        ("1.07", "Possible slip: a decimal place. 0.107 mm would fit."),
     ] {
         let asked = shop.answer("stretch", text).unwrap_err();
         assert_eq!(asked.kind, RefusalKind::Ask, "{asked}");
         assert!(asked.message.contains(hint), "{text}: {asked}");
     }
     shop.answer("stretch", "0.107").unwrap();
-    assert_eq!(shop.pulls_of("stretch").pop().unwrap().says, "Short: pull on");
+    assert_eq!(shop.pulls_of("stretch").pop().unwrap().says, "Under target: pull further");
     // 23 N·m gave 0.107 mm: 32.2 N·m gives 0.150. A torque past the limit is asked about.
     let (fastener, dimension, second) = next(&shop);
     assert_eq!((fastener.as_str(), dimension), ("A", Dimension::Torque));
@@ -109,7 +109,7 @@ fn between_two_steps_a_bolt_is_loosened_measured_and_lubricated_again() {
     let BenchStep::Loosen(step) = shop.state.step(shop.at("stretch")) else { panic!("to be loosened") };
     assert_eq!((step.fastener.as_str(), step.goes_on), ("A", true));
     assert_eq!(step.lubricant, "Low-friction assembly paste on thread and under the head");
-    for (text, says) in [("3 mm", "cannot be meant"), ("1 N·m", "unit of torque"), ("x", "number")] {
+    for (text, says) in [("3 mm", "is not possible"), ("1 N·m", "unit of torque"), ("x", "number")] {
         let refused = shop.give(left(text)).unwrap_err();
         assert!(refused.field == Some("left") && refused.message.contains(says), "{refused}");
     }
@@ -144,7 +144,7 @@ fn between_two_steps_a_bolt_is_loosened_measured_and_lubricated_again() {
         ..loosen_of(left("0.006"))
     }))
     .unwrap();
-    let scrap = "A stays 0.006 mm longer for good, and 0.004 mm is the most: it is scrap";
+    let scrap = "A: permanent stretch 0.006 mm, max 0.004 mm: scrap";
     assert_eq!(shop.whats(), [scrap]);
     assert_eq!(shop.state.issues()[0].remedies, [Remedy::Replace, Remedy::Void]);
     let sheet = crate::sheet::BuildSheet::of(&shop.state);
@@ -444,7 +444,7 @@ fn what_stayed_in_one_engine_and_in_the_next_adds_up() {
     let second = at("Two", Some(46.203), Some(0.003));
     let (grown, verdict, why) = of(&[first.clone(), second]);
     assert_eq!((grown, verdict), (Some(0.006), PartVerdict::Scrap));
-    assert_eq!(why, ["has grown by 0.006 mm since it was new, and 0.005 mm is the most"]);
+    assert_eq!(why, ["permanent stretch 0.006 mm since new, max 0.005 mm"]);
     let lucky = at("Two", Some(46.201), None);
     assert_eq!(of(&[first, lucky]).0, Some(0.001));
 }

@@ -132,7 +132,7 @@ fn a_bolt_past_yield_has_to_be_replaced() {
 fn a_pull_out_of_order_is_kept_and_a_lead_stands_for_it() {
     let mut shop = Shop::at_the_bolts();
     shop.pull(0, "1L", "30").unwrap();
-    assert_eq!(shop.last_pull().remarks, ["out of order: 2L was next"]);
+    assert_eq!(shop.last_pull().remarks, ["out of sequence: 2L was next"]);
     assert_eq!(shop.next(), (0, "2L".into()));
     let seq = shop.last_pull().seq;
     shop.role = Role::Bench;
@@ -170,7 +170,10 @@ fn swings_of_an_angle_add_up_and_a_second_angle_is_over() {
     assert_eq!(shop.state.step(shop.at("tighten")).line(), "Pull 1, Inner 2L, on by 25°");
     // The whole angle once more, as a swing, is asked about.
     let asked = shop.pull(2, "2L", "75").unwrap_err();
-    assert_eq!(asked.message, "75° is unlikely where 25° is asked for. Enter again keeps it as it is.");
+    assert_eq!(
+        asked.message,
+        "75° is unlikely where 25° is asked for. Press Enter again to record it anyway."
+    );
     shop.pull(2, "2L", "26°").unwrap();
     assert_eq!((shop.last_pull().value, shop.last_pull().verdict), (41.0, Verdict::Good));
     assert_eq!(shop.next(), (2, "2R".into()));
@@ -401,7 +404,7 @@ fn a_figure_that_cannot_be_meant_says_what_is_the_most() {
     let mut shop = Shop::at_the_bolts();
     let refused = shop.pull(0, "2L", "30000").unwrap_err();
     assert_eq!(refused.field, Some("reading"));
-    assert_eq!(refused.message, "30000.0 N·m cannot be meant: at most 20000.0 N·m in one pull");
+    assert_eq!(refused.message, "30000.0 N·m is not possible: at most 20000.0 N·m in one pull");
     assert!(shop.pull(2, "2L", "4000").unwrap_err().message.contains("at most 3600° in one pull"));
 }
 
@@ -410,13 +413,13 @@ fn a_figure_far_from_what_is_asked_is_asked_about_once_and_kept_when_it_is_meant
     let mut shop = Shop::at_the_bolts();
     shop.instrument.torque_nm = Some([5.0, 400.0]);
     for (text, hint) in [
-        ("300", "Off by a decimal place? 30.0 N·m would fit."),
-        ("3", "Off by a decimal place? 30.0 N·m would fit."),
-        ("22 lbf·in", "Off by pound-feet for pound-inches?"),
-        ("265 lbf·ft", "Off by pound-inches for pound-feet?"),
-        ("22.2", "Off by pound-feet for newton-metres? 30.1 N·m would fit."),
-        ("30 lbf·ft", "Off by newton-metres for pound-feet? 30.0 N·m would fit."),
-        ("140", "Enter again keeps it"),
+        ("300", "Possible slip: a decimal place. 30.0 N·m would fit."),
+        ("3", "Possible slip: a decimal place. 30.0 N·m would fit."),
+        ("22 lbf·in", "Possible slip: pound-feet for pound-inches."),
+        ("265 lbf·ft", "Possible slip: pound-inches for pound-feet."),
+        ("22.2", "Possible slip: pound-feet for newton-metres. 30.1 N·m would fit."),
+        ("30 lbf·ft", "Possible slip: newton-metres for pound-feet. 30.0 N·m would fit."),
+        ("140", "Press Enter again"),
     ] {
         let asked = shop.pull(0, "2L", text).unwrap_err();
         assert_eq!(asked.kind, RefusalKind::Ask, "{text}: {asked}");
@@ -438,7 +441,7 @@ fn a_figure_far_from_what_is_asked_is_asked_about_once_and_kept_when_it_is_meant
     }))
     .unwrap();
     let asked = shop.pull(2, "2R", "400").unwrap_err();
-    assert!(asked.message.contains("Off by a decimal place? 40"), "{asked}");
+    assert!(asked.message.contains("Possible slip: a decimal place. 40"), "{asked}");
     // Swings of an angle may be small, and a slip is held against what is left.
     shop.pull(2, "2R", "3").unwrap();
     let asked = shop.pull(2, "2R", "370").unwrap_err();

@@ -193,7 +193,7 @@ fn nothing_recorded_is_lost_by_a_move() {
     let other = changed(&[set("joint[0].group[0].position[1].id", "9")]);
     let refused = go_on(&mut shop, &other, Role::Lead).expect_err("bolt 2 is not there");
     assert_eq!(refused.kind, RefusalKind::NotYet);
-    assert!(refused.message.contains("has no place in it"), "{:?}", refused.message);
+    assert!(refused.message.contains("do not exist in it"), "{:?}", refused.message);
     assert_eq!(moving(&shop, PLAN).lost, Vec::<String>::new());
 }
 
@@ -208,7 +208,7 @@ fn pulls_of_a_stage_that_was_replaced_stay_on_the_sheet_and_their_bolts_are_loos
     go_on(&mut shop, &text, Role::Lead).expect("moved");
     let at = shop.state.plan.operation("tighten").expect("there");
     assert_eq!(shop.state.progress(at), (2, 4), "the first stage stays, the angle is open");
-    let told = "1 has 45.0 N·m by Final of an earlier version of the plan, which this one has not";
+    let told = "1 has 45.0 N·m by Final of an earlier version of the plan, not in this one";
     assert_eq!(issues(&shop)[0], told);
     assert_eq!(issues(&shop).len(), 2);
     // The sheet has them, and says why they do not count; what is left out of the record is nothing.
@@ -277,12 +277,12 @@ fn a_figure_that_nobody_looked_up_holds_what_needs_it_and_anybody_may_fill_it_in
     let open = changed(&[set("joint[0].stage[1].torque", "? page 12")]);
     let mut shop = Shop::begun(&open, None, wrench());
     let at = shop.state.plan.operation("tighten").expect("there");
-    assert_eq!(shop.state.view().operations[at.0].waits_for, ["spec wanted: Caps, final: torque"]);
+    assert_eq!(shop.state.view().operations[at.0].waits_for, ["missing spec: Caps, final: torque"]);
     // The row of the shop names it, and counts it no second time.
     let row = shop.state.summary();
     assert_eq!(
         (row.now.in_base_units().as_str(), row.wanted, row.wanted_besides),
-        ("Spec wanted: Caps, final: torque", 1, 0)
+        ("Missing spec: Caps, final: torque", 1, 0)
     );
     assert!(shop.state.view().wanted[0].needed_now);
     let start = CommandAction::Start(OperationStart { operation: "tighten".into() });
@@ -310,7 +310,7 @@ fn differences_are_told_by_meaning() {
         differences(&old, &new).into_iter().map(words).collect()
     };
     assert_eq!(told(&[]), Vec::<String>::new());
-    assert_eq!(told(&[set("joint[0].source", "the card"), set("about", "x")]), ["What it is:  -> x"]);
+    assert_eq!(told(&[set("joint[0].source", "the card"), set("about", "x")]), ["Description:  -> x"]);
     assert_eq!(told(&[set("fastener[0].strength", "12.9")]), ["Cap bolt, yield: 940 MPa -> 1100 MPa"]);
     assert_eq!(
         told(&[set("joint[0].group[0].position[1].at", serde_json::json!([12, 0]))]),
@@ -371,7 +371,7 @@ fn only_the_window_of_its_own_use_holds_an_engine() {
     };
     assert_eq!(waits(None), (vec![], 0, false));
     assert_eq!(waits(Some("street")), (vec![], 0, false));
-    assert_eq!(waits(Some("endurance")), (vec!["spec wanted: Play, endurance: window".to_owned()], 1, true));
+    assert_eq!(waits(Some("endurance")), (vec!["missing spec: Play, endurance: window".to_owned()], 1, true));
     // And no other window stands in for it.
     let plan = plan(&text);
     assert!(plan.clearances[0].window_for(Some("endurance")).is_none());

@@ -122,7 +122,7 @@ fn a_trial_round_is_loosened_in_reverse_and_leaves_the_final_one_all_to_do() {
         ..LoosenCommand::default()
     });
     shop.give(early.clone()).unwrap();
-    assert_eq!(shop.whats(), ["2: out of order: 3 was next"]);
+    assert_eq!(shop.whats(), ["2: out of sequence: 3 was next"]);
     shop.void(shop.state.seq, "tapped by mistake").unwrap();
     assert!(shop.whats().is_empty());
     for fastener in ["3", "1"] {
@@ -211,9 +211,9 @@ fn fasteners_are_run_down_by_hand_and_one_that_resists_keeps_the_stage_open() {
     assert_eq!((step.resisting, step.most_nm), (vec!["3".to_owned()], Some(8.0)));
     shop.instrument = Instrument { driver_nm: Some(12.0), ..tool() };
     shop.give(act(&[], Some("w"))).unwrap();
-    assert_eq!(shop.whats(), ["Run down: Wrench 2 gives up at 12 N·m only, and 8 N·m is the most here"]);
+    assert_eq!(shop.whats(), ["Run down: Wrench 2 reaches 12 N·m, and the limit here is 8 N·m"]);
     let SheetWork::Tighten { joints } = shop.state.section(shop.at("trial")) else { panic!("a joint") };
-    assert_eq!(joints[0].actions[0], "Run down: Bench one; would not run down: 3");
+    assert_eq!(joints[0].actions[0], "Run down: Bench one; did not run down: 3");
     assert_eq!(shop.asked("trial"), ("Final 1 of 2".into(), "2".into()));
     assert_eq!(shop.give(act(&[], None)).unwrap_err().kind, RefusalKind::Stale);
 }
@@ -444,7 +444,7 @@ fn a_group_is_loosened_again_backwards_and_what_it_had_before_is_not_asked_for()
 #[test]
 fn by_feel_the_torque_where_it_stopped_is_what_counts_and_one_pull_ends_it() {
     let mut shop = Shop::ways();
-    assert_eq!(shop.step("rod"), "Pull 1, nut A, until it rises no more, 70 to 84 N·m");
+    assert_eq!(shop.step("rod"), "Pull 1, nut A, until torque stops rising, 70 to 84 N·m");
     shop.answer("rod", "75").unwrap();
     assert_eq!(shop.asked("rod"), ("By feel, slot".into(), "A".into()));
     shop.answer("rod", "").unwrap();

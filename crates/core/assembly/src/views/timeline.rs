@@ -90,7 +90,7 @@ impl BuildState {
         lines.extend(
             hand.round.loosenings.iter().filter(|of| of.fastener == fastener && here(of.seq)).filter_map(
                 |of| {
-                    let what = if of.replaced { "loosened, a new one put in" } else { "loosened" };
+                    let what = if of.replaced { "loosened and replaced" } else { "loosened" };
                     let gauged = readings_in_words(of)
                         .map(|gauged| message!("; {gauged}", gauged))
                         .unwrap_or_default();
@@ -167,7 +167,7 @@ fn acts_on(hand: &JointWork<'_>, fastener: FastenerIx) -> Vec<(u64, String)> {
     let acts = acts.map(|act| {
         let resists = act.value.except.contains(&fastener);
         let name = &hand.joint[act.key].name;
-        (act.seq, if resists { format!("{name}: it would not run down") } else { name.clone() })
+        (act.seq, if resists { format!("{name}: did not run down") } else { name.clone() })
     });
     let films = hand.round.films.entries().filter(|said| Some(said.key) == group);
     let films = films.map(|said| (said.seq, format!("on {}", said.value.lubrication.words())));

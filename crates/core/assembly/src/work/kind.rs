@@ -78,7 +78,7 @@ impl BenchStep {
             Self::Count(step) => step.line().into(),
             Self::Measure(step) => step.line(),
             Self::Shells(step) => step.line().into(),
-            Self::Turn => "Turn the crankshaft two whole turns".into(),
+            Self::Turn => "Turn the crankshaft two full turns".into(),
             Self::Sign => "Sign".into(),
         }
     }

@@ -182,7 +182,7 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Fau
         && used > climb.utilisation
     {
         let (used, most) = (used * 100.0, climb.utilisation * 100.0);
-        let message = format!("it uses {used:.0} % of yield, and {most:.0} % is the most of the climb");
+        let message = format!("it uses {used:.0} % of yield, max {most:.0} % in steps to stretch");
         report.error(&path, message);
         return;
     }

@@ -153,7 +153,7 @@ impl PageSource<'_> {
             lubricant: spec.lubrication.words(),
             elastic: spec.fastening.resilience().is_some(),
             policy: match (spec.to_yield, spec.single_use) {
-                (true, _) => "past yield, single use".to_owned(),
+                (true, _) => "torque-to-yield, single use".to_owned(),
                 (false, true) => "single use".to_owned(),
                 (false, false) => String::new(),
             },
@@ -260,7 +260,7 @@ fn strength(spec: &FastenerSpec) -> Message {
     let strength = spec.fastening.strength;
     let [yields, breaks] =
         [strength.proof, strength.tensile].map(|of| Quantity::new(in_mpa(of), Dimension::Pressure));
-    message!("yields at {yields}, breaks at {breaks}", yields, breaks)
+    message!("yield {yields}, tensile {breaks}", yields, breaks)
 }
 
 impl Procedure {

@@ -59,7 +59,7 @@ fn listed(items: &[(&str, &str, &str, &str)]) -> String {
 }
 
 pub(super) fn all(frame: &ShapeFrame<'_>, text: &mut ShapeText) {
-    text.heading("the line of work");
+    text.heading("build sequence");
     let mut step = Step { text };
     bare(frame, &mut step);
     let short = bottom(frame, &mut step);
@@ -69,9 +69,9 @@ pub(super) fn all(frame: &ShapeFrame<'_>, text: &mut ShapeText) {
 
 /// Taken in, prepared, measured.
 fn bare(frame: &ShapeFrame<'_>, step: &mut Step<'_>) {
-    step.head("take-in", "Take the parts in", "take-in", &[]);
+    step.head("take-in", "Log parts in", "take-in", &[]);
     step.text.line("slots = [\"block\", \"crankshaft\", \"rod\", \"piston\", \"main-shells\", \"rod-shells\", \"rings\", \"rod-bolts\", \"camshaft\", \"head-part\", \"head-gasket\", \"gaskets\"]");
-    step.head("hardware-out", "Count the hardware out", "count", &["take-in"]);
+    step.head("hardware-out", "Count hardware out", "count", &["take-in"]);
     let mut hardware = vec![
         ("rod-bolt", "Rod bolts", 2 * frame.engine.cylinders),
         ("pin-lock", "Pin locks", 2 * frame.engine.cylinders),
@@ -91,7 +91,7 @@ fn bare(frame: &ShapeFrame<'_>, step: &mut Step<'_>) {
     step.items(&[
         (
             "oilways",
-            "Wash and blow out every oil way",
+            "Wash and blow out every oil gallery",
             "Clear air at every gallery plug and main bearing",
             "A hiss that changes when another port is closed",
         ),
@@ -115,7 +115,7 @@ fn bare(frame: &ShapeFrame<'_>, step: &mut Step<'_>) {
         ),
         (
             "caps",
-            "Lay the caps out by number, arrows to the front",
+            "Lay out the caps by number, arrows to the front",
             "Each cap by its own bore",
             "A cap without a number, or of another bore",
         ),
@@ -124,7 +124,7 @@ fn bare(frame: &ShapeFrame<'_>, step: &mut Step<'_>) {
     step.text.field("purpose", "trial");
     step.text.field("fasteners", "old ones, or those that stay where they may be used again");
     step.measure("mains-measure", "Measure the mains", &["main-bore", "main-journal"], &["caps-trial"]);
-    step.head("caps-apart", "Take the main caps off", "loosen", &["mains-measure"]);
+    step.head("caps-apart", "Remove the main caps", "loosen", &["mains-measure"]);
     step.text.line("joint = \"main-caps\"");
     step.text.field("purpose", "trial");
     step.measure(
@@ -140,15 +140,15 @@ fn bare(frame: &ShapeFrame<'_>, step: &mut Step<'_>) {
 /// The crankshaft in its bearings. Gives what tightens it last.
 fn crankshaft(frame: &ShapeFrame<'_>, step: &mut Step<'_>) -> &'static str {
     let engine = frame.engine;
-    step.head("crank-in", "Lay the crankshaft in", "fit", &["caps-apart"]);
+    step.head("crank-in", "Fit the crankshaft", "fit", &["caps-apart"]);
     step.text.line("parts = [\"crankshaft\", \"main-shells\"]");
     step.caution("The crankshaft is heavy: two people, fingers out of the bearings.");
     step.items(&[
         (
             "shells",
-            "Shells in dry, tangs in their slots, oil holes over oil ways",
+            "Shells in dry, tangs in their slots, oil holes in line with the galleries",
             "Each shell stands a hair proud of the split",
-            "A shell that covers an oil way",
+            "A shell that covers an oil gallery",
         ),
         ("oil", "Oil on the shells and journals", "A wet film over the whole width", "A dry shell"),
         (
@@ -200,7 +200,7 @@ fn crankshaft(frame: &ShapeFrame<'_>, step: &mut Step<'_>) -> &'static str {
     step.turn("main-caps-turn", "Turn the crankshaft", "the main caps", &[tightened]);
     step.measure("thrust-measure", "Measure the end play", &["end-play"], &["main-caps-turn"]);
     if !frame.overhead() {
-        step.head("cam-in", "Slide the camshaft in", "fit", &["thrust-measure"]);
+        step.head("cam-in", "Fit the camshaft", "fit", &["thrust-measure"]);
         step.text.line("parts = [\"camshaft\"]");
         step.items(&[
             (
@@ -259,7 +259,7 @@ fn bottom(frame: &ShapeFrame<'_>, step: &mut Step<'_>) -> Vec<&'static str> {
         last.push("rear-cover-tighten");
     }
     if !frame.overhead() {
-        step.tighten("cam-drive-tighten", "Hang the timing set", &["cam-drive"], &["cam-in", rods]);
+        step.tighten("cam-drive-tighten", "Fit the timing chain", &["cam-drive"], &["cam-in", rods]);
         step.measure("timing-measure", "Check the timing", &["cam-timing"], &["cam-drive-tighten"]);
         last.push("timing-measure");
     }
@@ -267,7 +267,7 @@ fn bottom(frame: &ShapeFrame<'_>, step: &mut Step<'_>) -> Vec<&'static str> {
         step.tighten("tray-tighten", "Fit the windage tray", &["tray"], &["rods-side"]);
         last.push("tray-tighten");
     }
-    step.head("short-check", "Look the short block over", "check", &last.clone());
+    step.head("short-check", "Inspect the short block", "check", &last.clone());
     step.items(&[
         (
             "pickup",
@@ -330,7 +330,7 @@ fn rods(frame: &ShapeFrame<'_>, step: &mut Step<'_>, needs: &[&str]) -> &'static
 
 /// Heads and valve gear. Gives what comes last.
 fn top(frame: &ShapeFrame<'_>, step: &mut Step<'_>, short: &[&'static str]) -> Vec<&'static str> {
-    step.head("head-fit", "Lay the heads on", "fit", short);
+    step.head("head-fit", "Fit the heads", "fit", short);
     step.text.line("parts = [\"head-part\", \"head-gasket\"]");
     step.caution("A head is heavy: two people, fingers out from under it.");
     step.items(&[
@@ -343,7 +343,7 @@ fn top(frame: &ShapeFrame<'_>, step: &mut Step<'_>, short: &[&'static str]) -> V
         (
             "dowels",
             "Dowels in, gasket the right way round",
-            "Every oil and water way open",
+            "Every oil and water passage open",
             "A gasket turned over",
         ),
         ("washers", "Washers on, chamfer up", "Chamfer to the head of the bolt", "A washer turned over"),
@@ -355,7 +355,7 @@ fn top(frame: &ShapeFrame<'_>, step: &mut Step<'_>, short: &[&'static str]) -> V
         &["head-fit"],
     );
     let timed = if frame.overhead() {
-        step.head("cams-lay", "Lay the camshafts in", "fit", &["head-tighten"]);
+        step.head("cams-lay", "Fit the camshafts", "fit", &["head-tighten"]);
         step.text.line("parts = [\"camshaft\"]");
         step.items(&[
             (
@@ -367,8 +367,8 @@ fn top(frame: &ShapeFrame<'_>, step: &mut Step<'_>, short: &[&'static str]) -> V
             ("lube", "Lubricant on lobes, buckets and journals", "Every lobe covered", "A bare lobe"),
             ("caps", "Caps on by number, arrows to the front", "They sit flat", "A cap turned round"),
         ]);
-        step.tighten("cam-caps-tighten", "Draw the cam caps down", &["cam-caps"], &["cams-lay"]);
-        step.tighten("cam-drive-tighten", "Hang the timing drive", &["cam-drive"], &["cam-caps-tighten"]);
+        step.tighten("cam-caps-tighten", "Tighten the cam caps", &["cam-caps"], &["cams-lay"]);
+        step.tighten("cam-drive-tighten", "Fit the timing drive", &["cam-drive"], &["cam-caps-tighten"]);
         step.measure("timing-measure", "Check the timing", &["cam-timing"], &["cam-drive-tighten"]);
         "timing-measure"
     } else {
@@ -449,7 +449,7 @@ fn outside(frame: &ShapeFrame<'_>, step: &mut Step<'_>, top: &[&'static str]) {
         put(step, "flywheel-tighten", "Tighten the flywheel", "flywheel", top, false);
     }
     step.turn("long-turn", "Turn the engine", "what was closed last", &last);
-    step.head("hardware-back", "Count the hardware back", "count", &["hardware-out", "long-turn"]);
+    step.head("hardware-back", "Count hardware back", "count", &["hardware-out", "long-turn"]);
     step.text.field("back_of", "hardware-out");
     step.head("sign-off", "Sign the engine off", "sign", &["hardware-back"]);
 }

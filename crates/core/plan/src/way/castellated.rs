@@ -138,10 +138,10 @@ impl WayHandling for SlotAdvance {
             dimension: Dimension::Count,
             head: "",
             question: Some("Forward to the next slot, never back"),
-            field: "Slots it went on",
+            field: "Slots advanced",
             plain: vec![
-                PlainAnswer { words: "On to the next slot", figure: 1.0 },
-                PlainAnswer { words: "It stood at a slot", figure: 0.0 },
+                PlainAnswer { words: "Advanced to the next slot", figure: 1.0 },
+                PlainAnswer { words: "Already at a slot", figure: 0.0 },
             ],
             slots: Some(self.slots),
             by_eye: None,
@@ -207,7 +207,7 @@ impl WayJudgement for PinHoleTwist {
 
     fn says(&self, verdict: Verdict) -> &'static str {
         match verdict {
-            Verdict::Good | Verdict::Low => "Good",
+            Verdict::Good | Verdict::Low => "OK",
             Verdict::Over => "Twisted: scrap",
         }
     }
@@ -237,7 +237,7 @@ impl WayHandling for PinHoleTwist {
             head: "",
             question: Some("How far is the pin hole twisted?"),
             field: "Twist",
-            plain: vec![PlainAnswer { words: "None to be seen", figure: 0.0 }],
+            plain: vec![PlainAnswer { words: "No twist", figure: 0.0 }],
             slots: None,
             by_eye: None,
         })

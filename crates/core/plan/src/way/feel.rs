@@ -68,7 +68,7 @@ impl WayJudgement for YieldByFeel {
 
     fn says(&self, verdict: Verdict) -> &'static str {
         match verdict {
-            Verdict::Good => "Good",
+            Verdict::Good => "OK",
             Verdict::Low => "Stopped too early",
             Verdict::Over => "Rose too far",
         }
@@ -98,14 +98,14 @@ impl WayHandling for YieldByFeel {
     }
 
     fn words(&self, _had: StageProgress) -> Message {
-        message!("until it rises no more, {limits}", limits = self.band.limits())
+        message!("until torque stops rising, {limits}", limits = self.band.limits())
     }
 
     fn asks(&self, _had: StageProgress) -> Option<ReadingPrompt> {
         Some(ReadingPrompt {
             dimension: Dimension::Torque,
             head: "about",
-            question: Some("On until it rises no more"),
+            question: Some("Pull until torque stops rising"),
             field: "Torque where it stopped",
             plain: Vec::new(),
             slots: None,

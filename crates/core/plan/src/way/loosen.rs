@@ -93,9 +93,9 @@ impl WayHandling for LoosenAgain {
         Some(ReadingPrompt {
             dimension: Dimension::Count,
             head: "",
-            question: Some("Loosen it again"),
+            question: Some("Loosen again"),
             field: "Loosened",
-            plain: vec![PlainAnswer { words: "It is loose", figure: 1.0 }],
+            plain: vec![PlainAnswer { words: "Loose", figure: 1.0 }],
             slots: None,
             by_eye: None,
         })

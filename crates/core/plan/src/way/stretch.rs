@@ -155,7 +155,7 @@ impl WayJudgement for GaugeZero {
         match verdict {
             Verdict::Good => "Zeroed",
             Verdict::Low => "Off zero: it moved, or the bolt is longer. Set it again",
-            Verdict::Over => "Longer than it may be: scrap",
+            Verdict::Over => "Over the limit: scrap",
         }
     }
 }
@@ -189,9 +189,9 @@ impl WayHandling for GaugeZero {
         Some(ReadingPrompt {
             dimension: Dimension::Clearance,
             head: "",
-            question: Some("Zero the gauge on it"),
+            question: Some("Zero the stretch gauge"),
             field: "Gauge shows",
-            plain: vec![PlainAnswer { words: "It shows zero", figure: 0.0 }],
+            plain: vec![PlainAnswer { words: "Gauge zeroed", figure: 0.0 }],
             slots: None,
             by_eye: None,
         })
@@ -398,11 +398,11 @@ impl WayJudgement for Stretch {
 
     fn says(&self, verdict: Verdict) -> &'static str {
         match verdict {
-            Verdict::Good => "Good",
-            Verdict::Low if self.at_once() => "Too short",
-            Verdict::Low if self.loosens_between() => "Short",
-            Verdict::Low => "Short: pull on",
-            Verdict::Over => "Too long",
+            Verdict::Good => "OK",
+            Verdict::Low if self.at_once() => "Under target",
+            Verdict::Low if self.loosens_between() => "Under target",
+            Verdict::Low => "Under target: pull further",
+            Verdict::Over => "Over",
         }
     }
 

@@ -99,7 +99,7 @@ impl WayJudgement for StudHeight {
 
     fn says(&self, verdict: Verdict) -> &'static str {
         match verdict {
-            Verdict::Good => "Good",
+            Verdict::Good => "OK",
             Verdict::Low => "Too deep: turn it back",
             Verdict::Over => "Too high",
         }

@@ -65,7 +65,7 @@ impl BuildState {
                 joint: None,
                 fastener: None,
                 text: message!(
-                    "{count} made with {name}, which was found wrong: {reason}",
+                    "{count} taken with {name}, which was found wrong: {reason}",
                     count,
                     name = &doubt.name,
                     reason = &doubt.reason

@@ -107,8 +107,6 @@ fn difference(planned: &Hardware, expected: u32, count: u32, back: bool) -> Opti
         (_, _, 0) | (false, true, _) => None,
         (false, false, _) => Some(format!("{name}: {count} of {expected} there, {off} missing")),
         (true, true, _) => Some(format!("{name}: {off} left over, so {off} missing in the engine")),
-        (true, false, _) => {
-            Some(format!("{name}: {off} fewer back than there should be, lost or one too many in the engine"))
-        }
+        (true, false, _) => Some(format!("{name}: {off} missing, lost or left in the engine")),
     }
 }

@@ -16,7 +16,7 @@ pub(super) fn issues(state: &BuildState, at: OperationIx, counts: Vec<CountView>
             joint: None,
             fastener: None,
             text: what.into(),
-            to_do: "Look again and count again, or a lead accepts it".into(),
+            to_do: "Search and count again, or a lead approves it".into(),
             remedies: vec![Remedy::Void, Remedy::Accept],
         })
     };

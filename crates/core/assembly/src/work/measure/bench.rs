@@ -58,7 +58,7 @@ pub struct ShellsStep {
 impl ShellsStep {
     /// The step in one line.
     pub fn line(&self) -> String {
-        format!("Choose the shells, {} {}", self.name, self.number)
+        format!("Choose shells, {} {}", self.name, self.number)
     }
 }
 

@@ -109,7 +109,7 @@ pub(super) fn unlikely_text(site: &Site, read: f64, given: &Unit) -> Message {
     let far = [("two decimal places", 100.0), ("two decimal places", 0.01)];
     let slips: Vec<(&str, f64)> = near.into_iter().chain(units).chain(far).collect();
     message!(
-        "{read} is unlikely for {site}: {usual}.{hint} Enter again keeps it as it is.",
+        "{read} is unlikely for {site}: {usual}.{hint} Press Enter again to record it anyway.",
         read = in_unit(read),
         site = &site.name,
         usual = Quantity::fine(low, site.dimension).up_to(high),

@@ -292,7 +292,7 @@ impl BuildState {
                 }
             }
             if readings.len() == before {
-                let why = why.unwrap_or_else(|| "no reading is in it".to_owned());
+                let why = why.unwrap_or_else(|| "there is no reading in it".to_owned());
                 left.push(SkippedRow { line: row.line, why });
             }
         }

@@ -40,12 +40,12 @@ fn grown(state: &BuildState, at: OperationIx) -> Vec<Issue> {
             joint: None,
             fastener: None,
             text: message!(
-                "{name}: {grown} longer than when it was first here, and {most} is the most: it is scrap",
+                "{name}: permanent stretch {grown}, max {most}: scrap",
                 name = &of.name,
                 grown = text(grown),
                 most = text(most),
             ),
-            to_do: "Put a new one in and measure it, or a lead accepts it".into(),
+            to_do: "Fit a new one and measure it, or a lead approves it".into(),
             remedies: vec![Remedy::Accept, Remedy::Void],
         })
     };
@@ -56,9 +56,9 @@ fn of_clearance(state: &BuildState, at: OperationIx, view: &ClearanceView) -> Op
     let ([least, _, most], window) = view.span.zip(view.window)?;
     let text = |value: f64| Quantity::new(value, view.dimension);
     let (value, limit) = if most > window.high {
-        (most, message!("{most} is the most", most = text(window.high)))
+        (most, message!("max {most}", most = text(window.high)))
     } else {
-        (least, message!("{least} is the least", least = text(window.low)))
+        (least, message!("min {least}", least = text(window.low)))
     };
     Some(Issue {
         seq: view.last_seq,
@@ -67,13 +67,13 @@ fn of_clearance(state: &BuildState, at: OperationIx, view: &ClearanceView) -> Op
         joint: None,
         fastener: None,
         text: message!(
-            "{name} {number}: {value}, and {limit}",
+            "{name} {number}: {value}, {limit}",
             name = &view.name,
             number = view.number,
             value = text(value),
             limit
         ),
-        to_do: format!("Measure no. {} again, change part or shells, or a lead accepts it", view.number)
+        to_do: format!("Measure no. {} again, change parts or shells, or a lead approves it", view.number)
             .into(),
         remedies: vec![Remedy::Accept],
     })
@@ -108,7 +108,7 @@ fn of_instruments(state: &BuildState, at: OperationIx) -> Vec<Issue> {
             joint: None,
             fastener: None,
             text: message!("{site}: {fault}", site = &state.plan[entry.key.0].name, fault = &unfit.words),
-            to_do: "Measure again with an instrument that fits, or a lead accepts it".into(),
+            to_do: "Measure again with an instrument that fits, or a lead approves it".into(),
             remedies: vec![Remedy::Accept],
         });
     }

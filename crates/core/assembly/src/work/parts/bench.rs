@@ -19,7 +19,7 @@ pub struct FitStep {
 impl FitStep {
     /// The step in one line.
     pub fn line(&self) -> String {
-        format!("Enter {}", self.name)
+        format!("Log {}", self.name)
     }
 }
 

@@ -15,10 +15,10 @@ pub(crate) fn fit(
     let (id, slot, part) = (&fit.operation, &fit.slot, &fit.part);
     let at = operation(state, id)?;
     let OperationWork::Parts(slots) = &state.plan[at].work else {
-        return Err(Refusal::field("operation", format!("`{id}` takes in no parts")));
+        return Err(Refusal::field("operation", format!("`{id}` logs no parts")));
     };
     if !slots.iter().any(|known| state.plan[*known].id == *slot) {
-        return Err(Refusal::field("slot", format!("`{slot}` is not taken in by `{id}`")));
+        return Err(Refusal::field("slot", format!("`{slot}` is not logged in `{id}`")));
     }
     let part = PartNote {
         reference: line("reference", &part.reference)?,
@@ -28,7 +28,7 @@ pub(crate) fn fit(
         ..*part
     };
     if part.reference.is_empty() && part.serial.is_empty() {
-        return Err(Refusal::field("reference", "say what it is: a reference, or a serial number"));
+        return Err(Refusal::field("reference", "enter a part number, description or serial number"));
     }
     if part.uses > 1000 {
         return Err(Refusal::field("uses", "a whole number from 0 to 1000 is needed"));
@@ -48,12 +48,12 @@ pub(crate) fn remark(state: &BuildState, remark: &PartRemarkCommand) -> Result<V
     let of_it = |slots: &[SlotIx]| slots.iter().copied().find(|known| state.plan[*known].id == *slot);
     let found = match &state.plan[at].work {
         OperationWork::Parts(slots) => of_it(slots),
-        _ => return Err(Refusal::field("operation", format!("`{id}` takes in no parts"))),
+        _ => return Err(Refusal::field("operation", format!("`{id}` logs no parts"))),
     };
-    let found = found.ok_or_else(|| Refusal::field("slot", format!("`{slot}` is not taken in by `{id}`")))?;
+    let found = found.ok_or_else(|| Refusal::field("slot", format!("`{slot}` is not logged in `{id}`")))?;
     if state.parts().latest(found).is_none() {
         let name = &state.plan[found].name;
-        return Err(Refusal::of(RefusalKind::NotYet, format!("{name} is not entered yet")));
+        return Err(Refusal::of(RefusalKind::NotYet, format!("{name} is not logged yet")));
     }
     let pieces = state.plan.pieces(found).len();
     if remark.piece > pieces {

@@ -15,8 +15,7 @@ pub(super) fn issues(state: &BuildState, at: OperationIx, slots: &[SlotIx]) -> V
         let before = entry.value.before.as_ref();
         let uses = entry.value.note.uses.max(before.map_or(0, |before| before.uses));
         let spent = state.plan.uses_allowed(*slot).filter(|allowed| uses >= *allowed);
-        let spent =
-            spent.map(|allowed| message!("used {uses} times, and {allowed} is the most", uses, allowed));
+        let spent = spent.map(|allowed| message!("used {uses} times, max {allowed}", uses, allowed));
         let scrap = before.map(|before| before.scrap.as_slice()).unwrap_or_default();
         let wrong: Vec<Message> = spent.into_iter().chain(scrap.iter().cloned()).collect();
         (!wrong.is_empty()).then(|| Issue {
@@ -26,7 +25,7 @@ pub(super) fn issues(state: &BuildState, at: OperationIx, slots: &[SlotIx]) -> V
             joint: None,
             fastener: None,
             text: message!("{slot}: {wrong}", slot = &planned.name, wrong = Message::join(wrong, "; ")),
-            to_do: "Put a new part in and enter it, or a lead accepts it".into(),
+            to_do: "Fit a new part and log it, or a lead approves it".into(),
             remedies: vec![Remedy::Accept, Remedy::Void],
         })
     };
@@ -59,7 +58,7 @@ fn scrapped(state: &BuildState, at: OperationIx, slot: SlotIx) -> Vec<Issue> {
             fastener: None,
             text: format!("{}{} is scrap: {}", state.plan[slot].name, piece.unwrap_or_default(), remark.text)
                 .into(),
-            to_do: "Put a new one in and enter it, or a lead accepts it".into(),
+            to_do: "Fit a new one and log it, or a lead approves it".into(),
             remedies: vec![Remedy::Accept, Remedy::Void],
         }
     };

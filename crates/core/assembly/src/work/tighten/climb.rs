@@ -9,7 +9,7 @@ use rigore_plan::{FastenerIx, StageIx};
 use serde::Serialize;
 
 /// What is said where the limit comes before the stretch.
-const LIMIT: &str = "The most that the plan allows of its yield comes before its stretch";
+const LIMIT: &str = "The yield limit of the plan comes before the target stretch";
 
 /// The least that an error leaves of a nut factor, as a share of it.
 const LEAST_LEFT: f64 = 0.2;
@@ -126,9 +126,9 @@ impl StretchStepsView {
 fn says(times: f64, lubricant: &str) -> Option<String> {
     if times > HIGH_FRICTION {
         return Some(format!(
-            "Friction is {times:.1} times what {lubricant} usually has: loosen, lubricate again, look at the threads"
+            "Friction is {times:.1} times typical for {lubricant}: loosen, lubricate again, check the threads"
         ));
     }
     (times < 1.0 / HIGH_FRICTION)
-        .then(|| format!("Friction is {times:.1} times what {lubricant} usually has: is it that lubricant?"))
+        .then(|| format!("Friction is {times:.1} times typical for {lubricant}: is it that lubricant?"))
 }

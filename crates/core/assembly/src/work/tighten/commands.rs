@@ -172,20 +172,20 @@ fn clicked(
     said: &ToolReading,
 ) -> Result<ToolReading, Refusal> {
     let Some(believed) = said.torque_nm else {
-        return Err(Refusal::field(
-            "reading",
-            "a click tells of a torque, and this stage asks for another thing",
-        ));
+        return Err(Refusal::field("reading", "a click is a torque, and this stage needs another reading"));
     };
     let name = &wrench.name;
     let Some(set_to) = context.set_to_nm.filter(|_| wrench.clicks) else {
-        return Err(Refusal::field("instrument", format!("nobody said what {name} is set to: set it first")));
+        return Err(Refusal::field(
+            "instrument",
+            format!("the setting of {name} is not known: set it first"),
+        ));
     };
     if same_setting(set_to, believed) {
         return Ok(ToolReading { torque_nm: Some(set_to), ..ToolReading::default() });
     }
     let set_to = Quantity::new(set_to, Dimension::Torque);
-    let message = message!("{name} was set to {set_to} meanwhile: look at it and set it again", name, set_to);
+    let message = message!("{name} was set to {set_to} meanwhile: check and set it again", name, set_to);
     Err(Refusal::of(RefusalKind::Stale, message))
 }
 
@@ -224,9 +224,9 @@ pub(crate) fn act(
     let place = place(state, &act.operation, act.joint.as_deref())?;
     let by_hand = |stage: &StageIx| place.joint[*stage].way.by_hand().is_some();
     let stage = place.stage(act.stage).filter(by_hand);
-    let stage = stage.ok_or_else(|| Refusal::field("stage", "this stage is no action"))?;
+    let stage = stage.ok_or_else(|| Refusal::field("stage", "this stage is not an action"))?;
     if place.joint[stage].way.wanted().is_some() {
-        let message = "nobody has looked its figure up yet: fill it in first, then it can be done";
+        let message = "its spec is missing: enter it first";
         return Err(Refusal::of(RefusalKind::NotYet, message));
     }
     let again = act.again.as_deref().map(reason).transpose()?;
@@ -280,14 +280,14 @@ pub(crate) fn allow_further(
     let place = place(state, &allow.operation, allow.joint.as_deref())?;
     let fastener = place.fastener(&allow.fastener)?;
     if context.by.role != Role::Lead {
-        let message = "further than the plan allows is for a lead to decide";
+        let message = "a lead decides about going past the limit of the plan";
         return Err(Refusal::of(RefusalKind::NotAllowed, message));
     }
     let group = place.joint.group_ix(fastener);
     let climbs =
         |stage: &usize| place.joint.stages[*stage].group == group && place.joint.stages[*stage].way.reopens();
     if !place.share.stages.clone().any(|stage| climbs(&stage)) {
-        let message = format!("{} is not climbed to a stretch here", allow.fastener);
+        let message = format!("{} is not tightened to stretch here", allow.fastener);
         return Err(Refusal::field("fastener", message));
     }
     Ok(vec![Fact::Allowed(FurtherPullEntry {
@@ -346,12 +346,12 @@ fn loosening_readings(
     let length = |mm| Quantity::new(mm, Dimension::Clearance);
     if let Some(left) = left_mm.filter(|left| left.abs() > MOST_LEFT_MM) {
         let (left, most) = (length(left), length(MOST_LEFT_MM));
-        let message = message!("{left} cannot be meant: at most {most} is left of a stretch", left, most);
+        let message = message!("{left} is not possible: remaining stretch is at most {most}", left, most);
         return Err(Refusal::field("left", message));
     }
     if let Some(released) = released_mm.filter(|released| !(0.0..=MOST_RELEASED_MM).contains(released)) {
         let (released, most) = (length(released), length(MOST_RELEASED_MM));
-        let message = message!("{released} cannot be meant: it gets shorter by 0 to {most}", released, most);
+        let message = message!("{released} is not possible: it gets shorter by 0 to {most}", released, most);
         return Err(Refusal::field("released", message));
     }
     if released_mm.is_some() && !place.round.fastened(place.fastener(&loosen.fastener)?).holds() {

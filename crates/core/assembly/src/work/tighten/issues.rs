@@ -31,7 +31,7 @@ pub(super) fn issues(hand: &JointWork<'_>) -> Vec<Issue> {
     let actions = hand.round.actions.entries().filter(|act| ledger.counts(act.seq) && hand.runs(act.key));
     let actions = actions.filter_map(|act| {
         let name = &hand.joint[act.key].name;
-        let (what, now) = deviating(hand, act.seq, name, &act.value.remarks, "do it again in its turn")?;
+        let (what, now) = deviating(hand, act.seq, name, &act.value.remarks, "repeat it in sequence")?;
         Some(hand.issue(act.seq, None, what, now, vec![Remedy::Accept, Remedy::Void]))
     });
     let loosenings = hand.round.loosenings.iter().filter(|of| ledger.counts(of.seq) && here(of.seq));
@@ -50,16 +50,11 @@ pub(super) fn issues(hand: &JointWork<'_>) -> Vec<Issue> {
         });
         let what = if let Some((left, most)) = too_long {
             let [left, most] = [left, most].map(|mm| Quantity::new(mm, Dimension::Clearance));
-            message!(
-                "{name} stays {left} longer for good, and {most} is the most: it is scrap",
-                name,
-                left,
-                most
-            )
+            message!("{name}: permanent stretch {left}, max {most}: scrap", name, left, most)
         } else {
             message!("{name} was loosened and the old fastener is still in", name)
         };
-        let now = format!("Put a new fastener in at {name}");
+        let now = format!("Fit a new fastener at {name}");
         hand.issue(seq, Some(fastener), what, now, vec![Remedy::Replace, Remedy::Void])
     });
     let films = lubricate::issues(hand);
@@ -109,8 +104,8 @@ fn order(hand: &JointWork<'_>) -> Option<(BTreeSet<u64>, Option<Issue>)> {
     let [first, _, ..] = pulls[..] else { return None };
     let mut names: Vec<&str> = pulls.iter().map(|pull| hand.name(pull.fastener)).collect();
     names.dedup();
-    let what = format!("{} out of order: {}", pulls.len(), names.join(", "));
-    let now = "A lead accepts them with a reason, or loosen and repeat them".to_owned();
+    let what = format!("{} out of sequence: {}", pulls.len(), names.join(", "));
+    let now = "A lead approves them with a reason, or loosen and repeat them".to_owned();
     let issue = hand.issue(first.seq, None, what, now, vec![Remedy::Accept]);
     Some((seqs, Some(Issue { subject: Some(subject), ..issue })))
 }
@@ -120,7 +115,7 @@ fn held_otherwise(hand: &JointWork<'_>, of: &RecordedLoosening) -> Option<Issue>
     of.held.filter(|held| held.is_off() && !hand.state.ledger().accepted(of.seq))?;
     let name = hand.name(of.fastener);
     let what = message!("{name} got {words}", name, words = tight_bolt_reading::words(of)?);
-    let now = "Check the others that were tightened like it, or a lead accepts it";
+    let now = "Check the others that were tightened like it, or a lead approves it";
     Some(hand.issue(of.seq, Some(of.fastener), what, now, vec![Remedy::Accept, Remedy::Void]))
 }
 
@@ -167,7 +162,7 @@ fn used_before(hand: &JointWork<'_>) -> Vec<Issue> {
             seq.max().unwrap_or_default(),
             Some(at),
             what,
-            format!("Put a new fastener in at {name}"),
+            format!("Fit a new fastener at {name}"),
             vec![Remedy::Replace],
         )
     };
@@ -189,16 +184,10 @@ fn wrong(hand: &JointWork<'_>, pull: &RecordedPull) -> Option<Issue> {
         message!("{name}: {value}, {why}", name, value, why)
     } else {
         let most = way.print(rules.band()?.high);
-        message!(
-            "{name}: {value}, and {most} is the most for {stage}",
-            name,
-            value,
-            most,
-            stage = &stage.name
-        )
+        message!("{name}: {value}, max {most} for {stage}", name, value, most, stage = &stage.name)
     };
     let (now, remedy) = if pull.judged.spent {
-        (format!("Loosen {name}, put a new fastener in, then repeat its stages"), Remedy::Replace)
+        (format!("Loosen {name}, fit a new fastener, then repeat its stages"), Remedy::Replace)
     } else {
         (format!("Loosen {name} and repeat its stages"), Remedy::Loosen)
     };
@@ -234,6 +223,6 @@ fn deviating(
     let remarks: Vec<Message> = remarks.iter().filter(|r| r.deviates()).map(|r| hand.remark(r)).collect();
     (!remarks.is_empty()).then(|| {
         let remarks = Message::join(remarks, "; ");
-        (message!("{name}: {remarks}", name, remarks), format!("A lead accepts it with a reason, or {or}"))
+        (message!("{name}: {remarks}", name, remarks), format!("A lead approves it with a reason, or {or}"))
     })
 }

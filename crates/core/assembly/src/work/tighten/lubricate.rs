@@ -187,7 +187,7 @@ fn wrong(hand: &JointWork<'_>, group: GroupIx) -> Option<String> {
     let used = &said.lubrication;
     let of_kind = used.kind_against(asked);
     let apart = (!used.same_stuff(asked) && !said.converts)
-        .then(|| format!("{} is used, and the torques are for {}", used.words(), asked.words()));
+        .then(|| format!("{} is used; torques are for {}", used.words(), asked.words()));
     of_kind.or(apart)
 }
 
@@ -214,7 +214,7 @@ pub(super) fn issues(hand: &JointWork<'_>) -> Vec<Issue> {
             } else {
                 message!("{joint}: {name}: {what}", joint = &hand.joint.name, name, what)
             },
-            to_do: "Clean them and use what the plan asks for, or a lead accepts it with a reason".into(),
+            to_do: "Clean them and use the specified lubricant, or a lead approves it with a reason".into(),
             remedies: vec![Remedy::Accept, Remedy::Void],
         })
     };

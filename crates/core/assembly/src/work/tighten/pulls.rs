@@ -181,7 +181,7 @@ impl JointWork<'_> {
         let factor = pull.judged.converted;
         let converted = ((factor - 1.0).abs() > 1e-9).then(|| {
             message!(
-                "as {torque} with the lubricant of the plan",
+                "as {torque} with the specified lubricant",
                 torque = stage.way.print(pull.figure / factor)
             )
         });
@@ -215,7 +215,7 @@ impl JointWork<'_> {
             voided: mark.voided.as_ref().map(|voided| voided.reason.clone()),
             accepted: mark.accepted.as_ref().map(|accepted| accepted.reason.clone()),
             loosened,
-            lapsed: unsettled.then(|| "lapsed: a group that it rests on was touched after it".to_owned()),
+            lapsed: unsettled.then(|| "lapsed: a group that it depends on was worked on after it".to_owned()),
             counts,
             deviates: pull.judged.wrong()
                 || (counts && pull.judged.verdict != Verdict::Good)

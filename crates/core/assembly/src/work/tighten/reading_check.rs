@@ -126,7 +126,7 @@ impl ReadingCheck<'_> {
             }
             Some(figure) if figure > most => {
                 let (given, most) = (self.print(figure), self.print(most));
-                return wrong(message!("{given} cannot be meant: at most {most} in one pull", given, most));
+                return wrong(message!("{given} is not possible: at most {most} in one pull", given, most));
             }
             Some(figure) if rules.dimension() == Some(Dimension::Count) && figure.fract() != 0.0 => {
                 return wrong(message!(
@@ -177,7 +177,7 @@ impl ReadingCheck<'_> {
         let (read, asked) = (self.print(figure), self.print(left));
         let wanted = if lengths.is_empty() { "asked for" } else { "expected" };
         let message = message!(
-            "{read} is unlikely where {asked} is {wanted}.{hint} Enter again keeps it as it is.",
+            "{read} is unlikely where {asked} is {wanted}.{hint} Press Enter again to record it anyway.",
             read,
             asked,
             wanted,
@@ -217,7 +217,7 @@ impl ReadingCheck<'_> {
         let fits = |meant: f64| meant > 0.0 && rules.judge(rules.add(self.had, meant).value) == Verdict::Good;
         let ask = |why: Message, meant: f64| {
             let message = message!(
-                "{figure} is too far.{why} {meant} would fit. Enter again keeps it as it is.",
+                "{figure} is too far.{why} {meant} would fit. Press Enter again to record it anyway.",
                 figure = self.print(figure),
                 why,
                 meant = self.print(meant),
@@ -256,7 +256,7 @@ impl ReadingCheck<'_> {
         }
         let [figure, low, high, left] = [figure, low, high, self.left()].map(|of| self.print(of));
         let message = message!(
-            "{figure} is outside the range of {wrench}, {low} to {high}. {left} would fit. Enter again keeps it as it is.",
+            "{figure} is outside the range of {wrench}, {low} to {high}. {left} would fit. Press Enter again to record it anyway.",
             figure,
             wrench = &self.instrument.name,
             low,
@@ -319,7 +319,9 @@ mod tests {
         assert!(asked.message.starts_with(told), "{:?}", asked.message);
         // 1.8217 in are 46.271 mm; thousandths were chosen, and inches are meant.
         assert!(likely("1.8217", Some("in")).unwrap_err().message.contains("whole length"));
-        assert!(likely("0.0059", Some("thou")).unwrap_err().message.contains("Off by inches? 5.9 thou"));
+        assert!(
+            likely("0.0059", Some("thou")).unwrap_err().message.contains("Possible slip: inches. 5.9 thou")
+        );
         assert!(likely("0.15", None).is_ok());
     }
 }

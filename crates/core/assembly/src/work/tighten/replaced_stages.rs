@@ -131,7 +131,7 @@ pub(super) fn issues(hand: &JointWork<'_>) -> Vec<Issue> {
         let name = hand.name(fastener);
         let had = Quantity::fine(value, way.dimension()?);
         let what: Message = message!(
-            "{name} has {had} by {stage} of an earlier version of the plan, which this one has not",
+            "{name} has {had} by {stage} of an earlier version of the plan, not in this one",
             name,
             had,
             stage,

@@ -29,7 +29,7 @@ fn kn(load: f64) -> Quantity {
 /// none where nothing was read.
 pub(crate) fn readings_in_words(loosening: &RecordedLoosening) -> Option<Message> {
     let left = loosening.left_mm.map(|mm| Quantity::new(mm, Dimension::Clearance));
-    left.map(|left| message!("{left} left of its stretch", left)).or_else(|| words(loosening))
+    left.map(|left| message!("remaining stretch {left}", left)).or_else(|| words(loosening))
 }
 
 /// What a reading on a fastener that was let go says; none where there is none.

@@ -178,7 +178,7 @@ impl<'a> JointWork<'a> {
         let minutes = |minutes: f64| Quantity::new(minutes.max(1.0), Dimension::Time);
         match remark {
             EntryRemark::OutOfOrder { expected } => {
-                message!("out of order: {next} was next", next = self.name(*expected))
+                message!("out of sequence: {next} was next", next = self.name(*expected))
             }
             EntryRemark::Early { first } => {
                 let of = JointWork { joint: &self.state.plan[first.at().0], ..*self };
@@ -196,12 +196,12 @@ impl<'a> JointWork<'a> {
             }
             EntryRemark::Soon { left_min } => message!("{left} too soon", left = minutes(left_min.ceil())),
             EntryRemark::Unsure => "not sure that it clicked".into(),
-            EntryRemark::Stopped => "stopped in mid-pull, backed off and pulled in one motion".into(),
+            EntryRemark::Stopped => "stopped mid-pull, backed off and pulled in one motion".into(),
             EntryRemark::Again { reason } => message!("done again: {reason}", reason),
             EntryRemark::Then { words, .. } => words.clone(),
             EntryRemark::Resists { fasteners } => {
                 let names: Vec<&str> = fasteners.iter().map(|fastener| self.name(*fastener)).collect();
-                message!("would not run down: {names}", names = names.join(", "))
+                message!("did not run down: {names}", names = names.join(", "))
             }
         }
     }

@@ -22,11 +22,11 @@ pub(super) fn issue(state: &BuildState, at: OperationIx, turning: &TurningCheck)
         return None;
     } else if let Some((rise, limit)) = over(rise(state, last), turning.rise_nm) {
         let [rise, limit] = [rise, limit].map(|nm| Quantity::new(nm, Dimension::Torque));
-        let what = message!("Turning takes {rise} more than before, and {limit} is the most", rise, limit);
-        (what, format!("Look at {suspect}: it was fitted last"), true)
+        let what = message!("Turning torque rose by {rise}, max {limit}", rise, limit);
+        (what, format!("Check {suspect}: it was fitted last"), true)
     } else if let Some((torque, limit)) = over(last.value.torque_nm, turning.most_nm) {
         let [torque, limit] = [torque, limit].map(|nm| Quantity::new(nm, Dimension::Torque));
-        let what = message!("Turning takes {torque}, and {limit} is the most", torque, limit);
+        let what = message!("Turning torque {torque}, max {limit}", torque, limit);
         (what, loosen, true)
     } else {
         return None;

@@ -45,8 +45,8 @@ pub trait WayJudgement {
     /// The verdict in words.
     fn says(&self, verdict: Verdict) -> &'static str {
         match verdict {
-            Verdict::Good => "Good",
-            Verdict::Low => "Low: pull on",
+            Verdict::Good => "OK",
+            Verdict::Low => "Under target: pull further",
             Verdict::Over => "Over",
         }
     }
