@@ -225,7 +225,7 @@ takesKeys(field)
         <p v-if="draft.ask.value" role="alert" class="said-wrong text-lg" data-test="asked">
           {{ draft.message.value }}
         </p>
-        <div class="grid grid-cols-3 gap-x-4 gap-y-1">
+        <div class="grid grid-cols-3 items-end gap-x-4 gap-y-1">
           <label class="col-span-3">
             <span class="label-text">Tool</span>
             <select v-model="gauge" class="line-field w-full" name="instrument">

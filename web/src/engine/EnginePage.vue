@@ -49,7 +49,7 @@ usePageTitle(() => engine.value?.name)
     <template v-if="engine">
       <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
         <div>
-          <RouterLink to="/" class="way-back">Shop</RouterLink>
+          <RouterLink to="/" class="way-back">Engines</RouterLink>
           <h1 class="text-4xl font-semibold tracking-tight">{{ engine.name }}</h1>
           <p class="text-dim">
             <template v-if="engine.identity">{{ engine.identity }}. </template>Plan {{ engine.plan.name

@@ -94,7 +94,7 @@ async fn plan_pictures(screen: &Screen, rigore: &Rigore, folder: &Path, only: &[
         let field = screen.see("[name='procedure-head']").await?;
         field.click().await?;
         screen.select_all().await?;
-        field.send_keys("nuts: 40 N·m, 70 N·m, to 90 twice; small: 20-24 N·m, centre out").await?;
+        field.send_keys("nuts: 40 N·m, 70 N·m, then 90 twice; small: 20-24 N·m, centre out").await?;
         screen.see("[data-test='joint-head'] [data-test='tried']").await?;
         shot("procedure", "[data-test='joint-head']").await?;
     }
@@ -114,7 +114,7 @@ async fn take(
     };
     screen.go(&rigore.url(&path)).await?;
     screen.see(wanted).await?;
-    screen.driver.execute("return document.fonts.ready.to(() => 1)", vec![]).await?;
+    screen.driver.execute("return document.fonts.ready.then(() => 1)", vec![]).await?;
     tokio::time::sleep(std::time::Duration::from_millis(350)).await;
     screen.picture(file).await
 }

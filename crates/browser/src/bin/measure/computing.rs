@@ -77,7 +77,7 @@ pub fn measure(table: &mut ResultTable) {
     table.row("fold of 3,000 entries, ms", ms(fold), Aim::Times(3.0, parsed));
 
     let state = folded(&plan, &events);
-    assert!(state.issues().is_empty(), "every pull is OK");
+    assert!(state.issues().is_empty(), "every pull is inside");
     let context = CommandContext {
         instrument: Some(wrench()),
         seen: u64::from(ENTRIES),

@@ -153,7 +153,7 @@ fn record(hand: &mut LoadClient, end: &AtomicBool) -> Result<Acknowledged> {
         let command = Uuid::now_v7();
         let start = Instant::now();
         while !hand.pull_as(command).unwrap_or_default() {
-            ensure!(start.elapsed() < 2 * MOST, "not used is recorded any more");
+            ensure!(start.elapsed() < 2 * MOST, "nothing is recorded any more");
             thread::sleep(AGAIN);
         }
         acknowledged.push((command, Instant::now()));

@@ -36,10 +36,10 @@ const TABLES: [&str; 3] = [
 
 /// Lines such as manuals have.
 const LINES: [&str; 6] = [
-    "inner: in 3 equal steps to 88 N·m, to 60°; outer: 25 lbf·ft snug, 90° twice; side: 23 N·m ± 2, centre out",
+    "inner: in 3 equal steps to 88 N·m, then 60°; outer: 25 lbf·ft snug, 90° twice; side: 23 N·m ± 2, centre out",
     "Step 1: 40 N·m\nStep 2: 70 N·m\nfinal: 90° in one pull, order 1 2 3 4",
     "stretch 0.0052 in, not over 58 lbf·ft, loosen between",
-    "until it stops rising, 30 to 40 lbf·ft, to check",
+    "until it stops rising, 30 to 40 lbf·ft, then check",
     "40-50 lbf·ft, forward to the next slot",
     "50 %, 75 %, 100 % of 9,5 kgf·m, lubricant moly-paste, by hand, wait 10 min",
 ];
@@ -71,7 +71,7 @@ const PIECES: [&str; 24] = [
     "N·m",
     "°",
     "%",
-    "to ",
+    "then ",
     ", ",
     "999999999999999999999",
     "\u{0}",
@@ -230,7 +230,7 @@ pub fn measure(table: &mut ResultTable, cases: u64) {
             };
             assert!(
                 same == text,
-                "case {case}: an edit of not used made {:?} of {:?}",
+                "case {case}: an edit of nothing made {:?} of {:?}",
                 around(&same),
                 around(&text)
             );

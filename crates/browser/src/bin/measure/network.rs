@@ -395,7 +395,7 @@ pub async fn measure(table: &mut ResultTable, minutes: u64) -> Result<()> {
     table.row("Enter pressed again", count(benches.iter().map(|of| of.again).sum()), Aim::Told);
     table.row("waited longer than 3.5 s", count(benches.iter().map(|of| of.late).sum()), Aim::Told);
     table.row(
-        "  of which the bench said not used",
+        "  of which the bench said nothing",
         count(benches.iter().map(|of| of.untold).sum()),
         Aim::AtMost(0.0),
     );

@@ -35,7 +35,7 @@ impl Empty {
             times.push(ms(start.elapsed()));
         }
         let answer = Yardstick { name: "an empty answer", value: percentile(&mut times, 95) };
-        let mut opened = PageTimes::often(&rigore.url("/not used/is/here"), "main h1").await?;
+        let mut opened = PageTimes::often(&rigore.url("/nothing/is/here"), "main h1").await?;
         let page = Yardstick { name: "an empty page", value: percentile(&mut opened.drawn, 50) };
         table.row("an empty answer, p95, ms", answer.value, Aim::Told);
         table.row("an empty page, drawn, ms", page.value, Aim::Told);
@@ -89,7 +89,7 @@ async fn pull_times(screen: &Screen) -> Result<Vec<f64>> {
 /// The same by a page that asks for an empty answer at each Enter and draws one word then.
 async fn plain_keys(browser: &Browser, rigore: &Rigore) -> Result<Vec<f64>> {
     let screen = watched_pulls(browser).await?;
-    screen.go(&rigore.url("/not used/is/here")).await?;
+    screen.go(&rigore.url("/nothing/is/here")).await?;
     screen.see("main h1").await?;
     let script = "
         document.body.innerHTML = '<p data-test=fastener>0</p><input autofocus>'
@@ -175,8 +175,8 @@ impl PageTimes {
         let drawn = percentile(&mut self.drawn, 50);
         table.row(&format!("{page}, opened anew, drawn, ms"), drawn, Aim::Beyond(150.0, empty.page));
         table.row(&format!("  the slowest of {TIMES}"), percentile(&mut self.drawn, 100), Aim::Told);
-        table.row("  in a new window with not used kept, ms", percentile(&mut self.strange, 50), Aim::Told);
-        table.row("  all that is sent for it to, kB", percentile(&mut self.sent, 50), Aim::AtMost(150.0));
+        table.row("  in a new window with nothing kept, ms", percentile(&mut self.strange, 50), Aim::Told);
+        table.row("  all that is sent for it then, kB", percentile(&mut self.sent, 50), Aim::AtMost(150.0));
         table.row("  its elements", percentile(&mut self.elements, 50), Aim::Told);
     }
 }

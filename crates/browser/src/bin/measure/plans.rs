@@ -18,7 +18,7 @@ const KEYS: usize = 60;
 /// Fasteners of the joint whose bolt is dragged.
 const BOLTS: usize = 200;
 /// A line such as a manual has.
-const LINE: &str = "inner: in 3 equal steps to 88 N·m, to 60°; outer: 25 lbf·ft snug, 90° twice; side: 23 N·m ± 2, centre out";
+const LINE: &str = "inner: in 3 equal steps to 88 N·m, then 60°; outer: 25 lbf·ft snug, 90° twice; side: 23 N·m ± 2, centre out";
 
 /// Measures it all.
 pub async fn measure(table: &mut ResultTable, rigore: &Rigore) -> Result<()> {
