@@ -154,7 +154,7 @@ fn between_two_steps_a_bolt_is_loosened_measured_and_lubricated_again() {
     assert!(!climbed.is_empty() && climbed.iter().all(|step| step.torque_nm > 0.0), "{climbed:?}");
     assert_eq!(joints[0].instruments.len(), 1, "it was pulled and measured with one");
     let noted =
-        "A (0.001 mm left of its stretch) loosened by Bench one: to be lubricated again between two steps";
+        "A (remaining stretch 0.001 mm) loosened by Bench one: to be lubricated again between two steps";
     assert!(joints[0].notes.iter().any(|note| note.starts_with(noted)), "{:?}", joints[0].notes);
     let new = LoosenCommand { replaced: true, reason: "it had grown".into(), ..loosen_of(left("")) };
     shop.give(CommandAction::Loosen(new)).unwrap();
