@@ -14,12 +14,14 @@ const FIRST: &str = include_str!("fixtures/first-edition.sql");
 const SHOWN: &str = include_str!("fixtures/first-edition.json");
 
 /// What that edition let pass: an action before any pull. An angle is written as it was read, a limit as `max`.
-const MENDED: [&str; 4] = [
+const MENDED: [&str; 5] = [
     "Ostra 11 no. 3: [\"Piston to bore 2: 0.206 mm, and 0.178 mm is the most\"] \
      [\"Piston to bore 2: 0.206 mm, max 0.178 mm\"]",
     "Tarn 5 no. 11: [\"3R: 66.0°, and 54.0° is the most for Angle\"] [\"3R: 66°, max 54° for Angle\"]",
     "Tarn 5 no. 12 main-caps-tighten: [\"in-work\",5,25] [\"held\",5,25]",
     "Tarn 5 no. 12: [] [\"Seat the thrust bearing: too early: Pull 1, inner 3L, to 30 N·m comes first\"]",
+    "Tarn 5 no. 15: [\"Main bearing oil clearance 2: 0.074 mm, and 0.055 mm is the most\"] \
+     [\"Main bearing oil clearance 2: 0.074 mm, max 0.055 mm\"]",
 ];
 
 async fn first_edition() -> (Scratch, Store) {
