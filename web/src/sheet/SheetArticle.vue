@@ -68,7 +68,7 @@ onUnmounted(() => (document.adoptedStyleSheets = document.adoptedStyleSheets.fil
           <dd>{{ sheet.identity }}</dd>
         </template>
         <template v-if="sheet.owner">
-          <dt class="text-dim">Owner</dt>
+          <dt class="text-dim">Customer</dt>
           <dd>{{ sheet.owner }}</dd>
         </template>
         <template v-if="sheet.use_for">

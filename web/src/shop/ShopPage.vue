@@ -93,7 +93,7 @@ watch(find, (words) => {
           name="find"
           class="line-field w-full"
           autocomplete="off"
-          placeholder="name, owner, number, serial"
+          placeholder="name, customer, number, serial"
         />
       </label>
     </div>

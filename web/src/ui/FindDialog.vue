@@ -51,7 +51,7 @@ function go(index = at.value) {
         aria-controls="found"
         :aria-expanded="!!found.length"
         :aria-activedescendant="found.length ? `found-${at}` : undefined"
-        placeholder="engine, owner, serial, batch, plan, instrument, person"
+        placeholder="engine, customer, serial, batch, plan, instrument, person"
         @keydown.down.prevent="move(1)"
         @keydown.up.prevent="move(-1)"
       />
