@@ -21,7 +21,7 @@ export const router = createRouter({
     { path: '/plans/drafts/:draft', name: 'draft', component: () => import('./plans/DraftPage.vue') },
     { path: '/plans/:hash', name: 'plan', component: () => import('./plans/PlanPage.vue') },
     { path: '/plans/:hash/joints/:joint', name: 'joint', component: () => import('./plans/JointSheetPage.vue') },
-    { path: '/tools', name: 'tools', meta: { title: 'Tools' }, component: () => import('./ui/ToolsPage.vue') },
+    { path: '/tools', name: 'tools', meta: { title: 'Tools' }, component: () => import('./tools/ToolsPage.vue') },
     {
       path: '/friction',
       name: 'friction',

@@ -83,7 +83,6 @@ impl Browser {
             "--disable-component-update",
             "--disable-sync",
             "--hide-scrollbars",
-            "--force-prefers-reduced-motion",
             "--force-device-scale-factor=1",
             &format!("--window-size={width},{height}"),
             &format!("--user-data-dir={}", folder.display()),

@@ -63,7 +63,7 @@ async fn ready(State(app): State<App>) -> Response {
     match app.store.heartbeat().await {
         Ok(()) => "ready\n".into_response(),
         Err(error) => {
-            let reason = error.reason().unwrap_or("The database does not answer");
+            let reason = error.reason().unwrap_or("No connection to the database");
             (StatusCode::SERVICE_UNAVAILABLE, format!("{reason}\n")).into_response()
         }
     }

@@ -227,7 +227,7 @@ impl From<StoreError> for Problem {
             StoreError::NotThere(what) => Self::not_there(&what),
             StoreError::Unavailable(_) => {
                 tracing::warn!(%error, "the database does not answer");
-                let reason = error.reason().unwrap_or("The database does not answer");
+                let reason = error.reason().unwrap_or("No connection to the database");
                 let detail = format!("{reason}. Nothing acknowledged is lost; send it again in a moment");
                 Self::new(StatusCode::SERVICE_UNAVAILABLE, "away", "Database away", detail)
             }

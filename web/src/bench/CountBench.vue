@@ -7,6 +7,7 @@ import type { WorkOf } from './benches'
 import { letGo, useHand } from './hand'
 import { useEntry } from './useEntry'
 import VoidButton from './VoidButton.vue'
+import { openIssues } from '../ui/issues'
 
 const props = defineProps<{ work: WorkOf<'count'> }>()
 const { build, bench, busy, said, act } = useHand()
@@ -157,11 +158,7 @@ takesKeys(field, enter)
         </p>
       </template>
       <p v-else class="headline" data-test="counting">
-        {{
-          bench.issues.length
-            ? `All counted; ${bench.issues.length} open ${bench.issues.length === 1 ? 'issue' : 'issues'}`
-            : 'All counted'
-        }}
+        {{ bench.issues.length ? `All counted; ${openIssues(bench.issues.length)}` : 'All counted' }}
       </p>
     </section>
   </div>

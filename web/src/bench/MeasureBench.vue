@@ -16,6 +16,7 @@ import TableDialog from './TableDialog.vue'
 import { useEntry } from './useEntry'
 import { useGauge } from './useGauge'
 import TextField from '../ui/TextField.vue'
+import { openIssues } from '../ui/issues'
 
 /** A place on a site. */
 interface Spot {
@@ -288,11 +289,7 @@ takesKeys(field)
         <ShellStock :view="graded" />
       </template>
       <p v-else class="headline" data-test="site">
-        {{
-          bench.issues.length
-            ? `All measured; ${bench.issues.length} open ${bench.issues.length === 1 ? 'issue' : 'issues'}`
-            : 'All measured'
-        }}
+        {{ bench.issues.length ? `All measured; ${openIssues(bench.issues.length)}` : 'All measured' }}
       </p>
       <div class="grid gap-1">
         <button class="quiet-key justify-self-start py-1" data-test="from-file" @click="fromFile = true">

@@ -13,6 +13,7 @@ import VoidButton from './VoidButton.vue'
 import { say } from '../ui/units'
 import ErrorText from '../ui/ErrorText.vue'
 import TextField from '../ui/TextField.vue'
+import { openIssues } from '../ui/issues'
 
 type Slot = Schemas['SlotView']
 type Part = Schemas['PartNote']
@@ -211,11 +212,7 @@ takesKeys(field)
         </div>
       </form>
       <p v-else class="headline" data-test="slot">
-        {{
-          bench.issues.length
-            ? `All logged; ${bench.issues.length} open ${bench.issues.length === 1 ? 'issue' : 'issues'}`
-            : 'All logged'
-        }}
+        {{ bench.issues.length ? `All logged; ${openIssues(bench.issues.length)}` : 'All logged' }}
       </p>
     </section>
   </div>

@@ -24,6 +24,7 @@ import ChoiceTabs from '../ui/ChoiceTabs.vue'
 import StageLine from './StageLine.vue'
 import { useStretchGauge } from './useStretchGauge'
 import WhyThis from './WhyThis.vue'
+import { openIssues } from '../ui/issues'
 
 const props = defineProps<{ work: WorkOf<'tighten'> }>()
 const { build, bench, act, said } = useHand()
@@ -324,7 +325,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
             work.task === 'loosen'
               ? 'All loose'
               : bench.issues.length
-                ? `All tightened; ${bench.issues.length} open ${bench.issues.length === 1 ? 'issue' : 'issues'}`
+                ? `All tightened; ${openIssues(bench.issues.length)}`
                 : 'All tightened'
           }}
         </p>

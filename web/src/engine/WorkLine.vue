@@ -5,6 +5,7 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import StateMark from '../ui/StateMark.vue'
 import { say, when } from '../ui/units'
+import { openIssues } from '../ui/issues'
 
 type Operation = Schemas['OperationView']
 type Row = Schemas['SequenceRow']
@@ -88,7 +89,7 @@ function line(row: Row): string {
       if (operation.skipped) return `Skipped by ${operation.signed_by?.name}: ${operation.skipped}`
       return `${operation.signed_by?.name}, ${when(operation.signed_at)}`
     case 'held':
-      return `${which}blocked, ${operation.issues} open ${operation.issues === 1 ? 'issue' : 'issues'}`
+      return `${which}blocked, ${openIssues(operation.issues)}`
     case 'to-sign':
       return `${which}all done, to sign`
     case 'ready':

@@ -133,7 +133,7 @@ const sources = computed(() =>
       <div class="flex flex-wrap items-baseline gap-x-6">
         <h2 class="text-2xl font-semibold">Fasteners</h2>
         <button v-if="change" class="quiet-key min-h-11" data-test="add-fastener" @click="editing = 'new'">
-          Add one
+          Add fastener
         </button>
         <button v-if="change" class="quiet-key min-h-11" data-test="open-library" @click="library = true">
           Add from library
@@ -177,7 +177,7 @@ const sources = computed(() =>
     <section class="grid gap-6 print:block print:space-y-4 [&>*]:min-w-0">
       <div class="-mb-3 flex flex-wrap items-baseline gap-x-6 print:mb-0">
         <h2 class="text-2xl font-semibold">Joints</h2>
-        <button v-if="change" class="quiet-key min-h-11" data-test="add-joint" @click="adding = true">Add one</button>
+        <button v-if="change" class="quiet-key min-h-11" data-test="add-joint" @click="adding = true">Add joint</button>
       </div>
       <JointDocument
         v-for="joint in page.joints"

@@ -671,7 +671,8 @@ fn the_speed_at_which_a_rod_opens_and_the_stretch_that_it_needs_are_told() {
     let opens = of(&slow, "Joint opens at").margin.expect("a margin");
     let faster = of(&rod(16_000), "Joint opens at").margin.expect("a margin");
     assert!((opens / faster - 2.0).abs() < 1e-6, "the speed it opens at is its own: {opens} {faster}");
-    assert!(of(&slow, "Stretch needed").value.in_base_units().starts_with("min "));
+    let stretch = of(&slow, "Stretch needed").value.in_base_units();
+    assert!(stretch.starts_with("min ") && stretch.ends_with(" mm"), "{stretch}");
 }
 
 #[test]

@@ -110,7 +110,7 @@ impl BuildState {
                 what: match step.what {
                     FindingEntry::Decided(FindingDecision::Mend) => "to be repaired",
                     FindingEntry::Decided(FindingDecision::Change) => "to be replaced",
-                    FindingEntry::Decided(FindingDecision::Accept) => "accepted",
+                    FindingEntry::Decided(FindingDecision::Accept) => "use as is",
                     FindingEntry::Looked(true) => "OK again",
                     FindingEntry::Looked(false) => "not OK yet",
                 },

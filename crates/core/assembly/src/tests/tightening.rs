@@ -386,7 +386,7 @@ fn an_action_before_any_pull_is_kept_and_remarked() {
     let sheet = crate::sheet::BuildSheet::of(&before.state);
     let SheetWork::Tighten { joints } = &sheet.sections[1].work else { panic!("a joint") };
     let joint = &joints[0];
-    assert!(joint.actions[0].ends_with("accepted: the crank went in yesterday"), "{:?}", joint.actions);
+    assert!(joint.actions[0].ends_with("approved: the crank went in yesterday"), "{:?}", joint.actions);
 }
 
 #[test]

@@ -23,7 +23,7 @@ pub(super) fn slots(table: &TomlTable<'_>, set: usize) -> Vec<PartSlot> {
 /// The slots an operation takes in, every member of each family.
 pub(super) fn slots_of(table: &TomlTable<'_>, plan: &Plan) -> Vec<SlotIx> {
     if table.texts("slots").is_empty() {
-        table.error("slots", "at least one slot to take in is needed");
+        table.error("slots", "at least one slot to log is needed");
     }
     slots_among(table, "slots", plan)
 }

@@ -20,7 +20,7 @@ impl MissingStage {
     /// A stage that waits for a figure, with where that is to be found.
     pub fn new(path: String, note: &str) -> Self {
         let found = if note.is_empty() { String::new() } else { format!(": {note}") };
-        Self { path, text: format!("Spec wanted{found}") }
+        Self { path, text: format!("Missing spec{found}") }
     }
 }
 

@@ -202,7 +202,7 @@ fn actions(hand: &JointWork<'_>) -> Vec<Message> {
         let remarks = action.value.remarks.iter().map(|remark| hand.remark(remark));
         let with = action.value.instrument.iter().map(|tool| message!("with {tool}", tool = &tool.name));
         let accepted =
-            mark.accepted.iter().map(|accepted| message!("accepted: {why}", why = &accepted.reason));
+            mark.accepted.iter().map(|accepted| message!("approved: {why}", why = &accepted.reason));
         let by = std::iter::once(Message::from(&mark.stamp.by.name));
         let words = Message::join(by.chain(with).chain(remarks).chain(accepted), "; ");
         Some(message!("{stage}: {words}", stage = &hand.joint[action.key].name, words))
@@ -226,7 +226,7 @@ fn lubricants(hand: &JointWork<'_>) -> Vec<String> {
                 said.value.converts.then(|| "torques converted".to_owned()),
                 said.value.pulled_too.then(|| "also what was pulled before".to_owned()),
                 why.cloned(),
-                mark.accepted.as_ref().map(|accepted| format!("accepted: {}", accepted.reason)),
+                mark.accepted.as_ref().map(|accepted| format!("approved: {}", accepted.reason)),
                 mark.voided.as_ref().map(|voided| format!("voided: {}", voided.reason)),
             ];
             let words: Vec<String> = words.into_iter().flatten().collect();
@@ -278,7 +278,7 @@ fn loosenings(hand: &JointWork<'_>) -> Vec<Message> {
             loosening.remarks.iter().map(|remark| message!("; {remark}", remark = hand.remark(remark)));
         let remarks = Message::join(remarks, "");
         let accepted =
-            mark.accepted.as_ref().map(|v| format!("; accepted: {}", v.reason)).unwrap_or_default();
+            mark.accepted.as_ref().map(|v| format!("; approved: {}", v.reason)).unwrap_or_default();
         let voided = mark.voided.as_ref().map(|v| format!("; voided: {}", v.reason)).unwrap_or_default();
         let (name, by, why) = (hand.name(loosening.fastener), &mark.stamp.by.name, &loosening.reason);
         let gauged =
@@ -352,7 +352,7 @@ fn words(pull: &PullView) -> Option<Message> {
     words.extend(
         (pull.wrong || (pull.deviates && pull.verdict != Verdict::Good)).then(|| Message::from(&pull.says)),
     );
-    words.extend(pull.accepted.iter().map(|why| message!("accepted: {why}", why)));
+    words.extend(pull.accepted.iter().map(|why| message!("approved: {why}", why)));
     words.extend(pull.voided.iter().map(|why| message!("voided: {why}", why)));
     words.extend(pull.loosened.then(|| "loosened since".into()));
     words.extend(pull.lapsed.as_ref().map(Message::from));
