@@ -93,7 +93,7 @@ const sector = computed(() => {
           :aria-label="down ? 'The gauge counts down' : 'The gauge counts up'"
           @click="down = !down"
         >
-          {{ down ? 'counts down' : 'counts up' }}
+          <span class="max-sm:hidden">counts </span>{{ down ? 'down' : 'up' }}
         </button>
       </dd>
       <dt class="text-dim">Stop at</dt>
