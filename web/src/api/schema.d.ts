@@ -4,14748 +4,14581 @@
  */
 
 export interface paths {
-  '/api/archives': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Takes an engine in from a file: all of it as it was, or nothing, with what is broken. */
-    post: operations['take_in']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/benches': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Every bench that is enrolled. */
-    get: operations['benches']
-    put?: never
-    /** Enrols this browser as a bench: there a tap on a name and a PIN change the person. */
-    post: operations['enrol_bench']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/benches/{bench}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post?: never
-    /** A bench is none any more. */
-    delete: operations['retire_bench']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/builds': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Begins a build. */
-    post: operations['begin']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/builds/{build}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** A build from its first operation to its last. */
-    get: operations['build']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/builds/{build}/archive': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * All of an engine as one file: its entries, the plans it goes by, its pictures.
-     *     One whose record is broken is written as it is where `broken` is asked for, and says so itself.
-     */
-    get: operations['archive']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/builds/{build}/commands': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Records what was done. Facts are always recorded; decisions may be refused. */
-    post: operations['command']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/builds/{build}/entries.csv': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Every entry of a build, as CSV. */
-    get: operations['build_entries_csv']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/builds/{build}/events': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Live updates: `here` comes first, with the number of the entry that it goes on after; `entry` events
-     *     carry an entry of the record and its number as id; `live` events carry what an instrument shows; a `beat` comes every
-     *     second.
-     *     With `after` or `Last-Event-ID`, entries after it come first, else those after the last one now.
-     */
-    get: operations['events']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/builds/{build}/figures': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Fills in a figure that nobody had looked up: that makes the next version of the plan, and the engine goes on by
-     *     it.
-     */
-    post: operations['look_up']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/builds/{build}/joints/{joint}/{fastener}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** What happened to one fastener, from its first entry to its last. */
-    get: operations['story']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/builds/{build}/move': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** What moving an engine to another version of its plan means for what is recorded. */
-    get: operations['preview']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/builds/{build}/operations/{operation}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** One operation at the bench. */
-    get: operations['bench']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/builds/{build}/operations/{operation}/table': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** A table as it would be taken in: nothing is recorded by this. */
-    post: operations['look_at_table']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/builds/{build}/parts.csv': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Every part of a build, as CSV. */
-    get: operations['parts_csv']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/builds/{build}/readings.csv': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Every size that was read on a build, as CSV. */
-    get: operations['readings_csv']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/builds/{build}/rig/pull': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Pulls the next fastener with the simulated wrench. */
-    post: operations['pull']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/builds/{build}/shares': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The links to a sheet that are good now. */
-    get: operations['shares']
-    put?: never
-    /** Makes a link to a sheet: whoever has it reads the sheet, and nothing else. */
-    post: operations['share']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/builds/{build}/sheet': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The build sheet. */
-    get: operations['sheet']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/builds/{build}/sheet.csv': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Every pull of a build as CSV. */
-    get: operations['sheet_csv']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/builds/{build}/version': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Whether there is a newer version of the plan of an engine. */
-    get: operations['newest']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/calc': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Every calculation with its fields, its formula and an example. */
-    get: operations['list']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/calc/{name}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Runs a calculation: the same as `rigore calc NAME`. */
-    post: operations['run']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/calc/{name}/sensitivity': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** What a calculation is sensitive to: what one percent more of each figure does to its first result. */
-    post: operations['sensitivity']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/certificates/{hash}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The file of a certificate, to be kept and not to be run. */
-    get: operations['certificate']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/day': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** What can be done today, what waits, and what was promised. */
-    get: operations['day']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/day/feed': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Gives the calendar of the shop an address in place of the one it had. */
-    post: operations['make_feed']
-    /** Takes the address back. */
-    delete: operations['end_feed']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/day/hours': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    /** Says when the shop works. */
-    put: operations['keep_hours']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/decision-rule': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The rule by which measured values are judged. */
-    get: operations['decision_rule']
-    /** Chooses the rule by which measured values are judged on engines that are begun from now on. */
-    put: operations['set_decision_rule']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/doings': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** What was done in the administration, the last first. */
-    get: operations['doings']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/drafts': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Every draft. */
-    get: operations['drafts']
-    put?: never
-    /** Begins a draft. */
-    post: operations['begin_draft']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/drafts/shape': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Begins a draft with the shape of an engine: drawings, joints with their fasteners, parts, sizes and the line of
-     *     work. Its figures are to be looked up.
-     */
-    post: operations['begin_shape']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/drafts/{draft}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** A draft. */
-    get: operations['draft']
-    /** Saves a draft. It is saved whatever faults it has; where somebody else saved it meanwhile, nothing is changed. */
-    put: operations['save_draft']
-    post?: never
-    /** Puts a draft away. Its text stays where it is, and saving it again brings it back. */
-    delete: operations['put_draft_away']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/drafts/{draft}/edits': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Changes a draft where it stands: what is not touched keeps its comments and its order. */
-    post: operations['edit_draft']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/drafts/{draft}/keep': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Keeps a draft as the next version of its plan. A fault stops that; the draft stays as it is then. */
-    post: operations['keep_draft']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/drafts/{draft}/procedure': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** What a procedure in one line would do to a joint of a draft; nothing is changed. */
-    post: operations['try_procedure']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/find': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Finds engines, parts, plans, instruments and people by words. */
-    get: operations['find']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/first-run': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Founds the shop, and signs its first lead in. */
-    post: operations['first_run']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/friction': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The friction that the shop has measured, by fastener and lubricant. */
-    get: operations['measured']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/friction.csv': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Every bolt whose stretch was read after a torque, as CSV. */
-    get: operations['measured_csv']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/friction/fasteners': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Fasteners of the shop's plans that can be tried in the vice: those whose stretch tells their clamp load. */
-    get: operations['stretchable']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/friction/tests': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Every friction test of the shop, the latest first. */
-    get: operations['friction_tests']
-    put?: never
-    /** Records a friction test. */
-    post: operations['add_friction_test']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/friction/tests/preview': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** What a test shows of friction, before it is recorded. */
-    post: operations['preview_friction_test']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/friction/tests/{id}/void': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Voids a friction test: it stays readable and counts no more. */
-    post: operations['void_friction_test']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/instruments': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Every instrument that the shop has or had. */
-    get: operations['instruments']
-    put?: never
-    /** Adds an instrument. */
-    post: operations['add_instrument']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/instruments/{instrument}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    /** Changes an instrument; what was done with it before stays as it was then. */
-    put: operations['change_instrument']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/instruments/{instrument}/card': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** What the shop knows of an instrument: its card, its checks, and what was read with it since the last good one. */
-    get: operations['card']
-    /** Changes what a card says. */
-    put: operations['keep_card']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/instruments/{instrument}/certificate': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Keeps the file of a certificate: a PDF, JPEG or PNG, by its content. */
-    post: operations['certify']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/instruments/{instrument}/checks': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Records a check before work, and judges it. */
-    post: operations['check']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/instruments/{instrument}/doubts': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Makes what was read with an instrument since it was right last an issue on every engine. What was made one already
-     *     is not made one again.
-     */
-    post: operations['doubt']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/library': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Every piece that the shop keeps. */
-    get: operations['library']
-    put?: never
-    /** Keeps a piece of a draft. */
-    post: operations['keep_piece']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/library/{piece}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post?: never
-    /** Offers a piece no more; plans that took it in keep it. */
-    delete: operations['retire_piece']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/lubricants': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Every lubricant. */
-    get: operations['lubricants']
-    put?: never
-    /** Adds a lubricant to the shop's own. */
-    post: operations['add']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/lubricants/{id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Every version of one lubricant of the shop, the latest first. */
-    get: operations['versions']
-    /** Changes a lubricant of the shop, or retires it. What it was used as keeps its figures. */
-    put: operations['change']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/parts': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Parts that have a serial, mark or set number, those that were entered last first. */
-    get: operations['parts']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/parts/{serial}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The life of everything with one serial, mark or set number, by kind. */
-    get: operations['part']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/people': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Everybody, those who work here no more among them. */
-    get: operations['people']
-    put?: never
-    /** Adds somebody. */
-    post: operations['add_person']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/people/{person}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    /** Changes somebody. Nobody is deleted, and a lead is always left. */
-    put: operations['change_person']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/pictures': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Keeps a picture, JPEG or PNG; the answer is what an entry refers to it by. */
-    post: operations['add']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/pictures/{hash}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** A picture. */
-    get: operations['picture']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plans': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Every plan. */
-    get: operations['plans']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plans/check': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Checks the TOML text of a plan; every fault at once, with its line. */
-    post: operations['check']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plans/compare': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** How two texts of plans differ, by meaning. */
-    post: operations['compare']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plans/examples': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The invented engines that ship with Rigore, to look at and to begin from. */
-    get: operations['examples']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plans/shape': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** What the shape of an engine comes to; nothing is kept. */
-    post: operations['shape']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plans/{hash}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** A version of a plan as it is read. */
-    get: operations['plan']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plans/{hash}/differences': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** How a version differs from an earlier one, by meaning. */
-    get: operations['differs']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plans/{hash}/text': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The text of a plan, as one file that holds all of it. */
-    get: operations['text']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plans/{plan}/clamp-load/{fastener}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** A fastener of a plan by torque, by angle and by stretch: what its clamp load comes to, from bolt to bolt. */
-    get: operations['clamp_load']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/policy': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    /**
-     * Decides what the shop does on engines that are begun from now on where another lubricant is used than torques
-     *     were given for.
-     */
-    put: operations['set_policy']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/practice': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** How a game stands after what was done. It goes the same way each time, and is kept nowhere. */
-    post: operations['practice']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/session': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Who is signed in here. */
-    get: operations['session_view']
-    put?: never
-    /** Signs somebody in. */
-    post: operations['sign_in']
-    /** Signs out, here. */
-    delete: operations['sign_out']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/session/confirm': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Proves that whoever is signed in is at the screen: a signature asks for that. */
-    post: operations['confirm']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/session/enter': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Enters the demonstration as somebody, without a password. No other server has this door. */
-    post: operations['enter']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/session/everywhere': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post?: never
-    /** Signs out everywhere at once. */
-    delete: operations['sign_out_everywhere']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/session/pin': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Changes who is at an enrolled bench. */
-    post: operations['tap_in']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/session/secrets': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    /** Changes one's own password or PIN. Another password signs out everywhere else. */
-    put: operations['own_secrets']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/shared/calendar/{token}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The calendar of the shop: days that were promised and expected, ends of cures and calibrations. */
-    get: operations['feed']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/shared/{token}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** A sheet by a link. */
-    get: operations['shared']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/shared/{token}/code.svg': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** A code that leads to a shared sheet, for its paper. */
-    get: operations['code']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/shared/{token}/hashes/{hash}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Whether a hash that is printed on paper is of this engine, and as of when. */
-    get: operations['printed_hash']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/shared/{token}/pictures/{picture}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** A picture of a sheet by a link; none that the sheet does not show. */
-    get: operations['shared_picture']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/shares': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The links to all sheets that are good now, those of people who left among them. */
-    get: operations['all_shares']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/shares/{share}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post?: never
-    /** Takes a link back. */
-    delete: operations['end_share']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/shop': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** The shop. */
-    get: operations['shop']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/shop-faults': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** What is wrong with the server of the shop. */
-    get: operations['shop_faults']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/units': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Every unit, with the factor to its base unit. */
-    get: operations['units']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/healthz': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Answers when Rigore is ready. */
-    get: operations['healthz']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-}
-export type webhooks = Record<string, never>
-export interface components {
-  schemas: {
-    /** @description Do something by hand. */
-    ActStep: {
-      /** @description Key of the joint. */
-      joint: string
-      /** @description The stage, by index. */
-      stage: number
-      /** @description What it is called. */
-      name: string
-      /** @description How it is done. */
-      text: string
-      /** @description Fasteners that would not run down when it was last done. */
-      resisting: string[]
-      /** @description Whether it is done to the fasteners of a group, any of which may resist. */
-      of_group: boolean
-      /**
-       * Format: double
-       * @description The most that a driver may give, N·m, where they are run down.
-       */
-      most_nm?: number | null
-      /**
-       * Format: date-time
-       * @description When it has been left alone for long enough.
-       */
-      not_before?: string | null
-      /**
-       * Format: double
-       * @description How long what comes after may take, minutes, where it lays sealant.
-       */
-      within_min?: number | null
-    }
-    /** @description Record that something was done by hand between pulls. */
-    ActionCommand: {
-      /** @description The operation. */
-      operation: string
-      /** @description Key of the joint; may be left out where the operation has one only. */
-      joint?: string | null
-      /** @description The stage, from 0. */
-      stage: number
-      /** @description Fasteners that would not run down. */
-      except?: string[]
-      /** @description Key of the driver, where fasteners were run down with one. */
-      instrument?: string | null
-      /** @description Why it is done again although it was done: a bead of sealant that skinned is laid again. */
-      again?: string | null
-    }
-    /** @description Something was done by hand between pulls. */
-    ActionEntry: {
-      /** @description The operation. */
-      operation: string
-      /** @description The joint, where the operation has more than one. */
-      joint?: string | null
-      /** @description The stage, from 0. */
-      stage: number
-      /** @description Fasteners that would not run down. */
-      except?: string[]
-      instrument?: components['schemas']['Instrument'] | null
-      /** @description Why it was done again although it was done. */
-      again?: string | null
-    }
-    /** @description Who is at an operation. */
-    ActiveWorker: {
-      /** @description Who. */
-      by: string
-      /**
-       * Format: date-time
-       * @description When they recorded something last.
-       */
-      at: string
-    }
-    /** @description What stands between the drive of a wrench and the fastener. */
-    Adapter: {
-      /** @description Key in the plan. */
-      id: string
-      /** @description What the builder calls it. */
-      name: string
-      /**
-       * Format: double
-       * @description From the drive to the fastener, mm.
-       */
-      length_mm: number
-      /**
-       * Format: double
-       * @description Between wrench and adapter, degrees: 0 straight on, 90 needs no correction, 180 folded back.
-       */
-      angle_deg: number
-      /**
-       * Format: double
-       * @description The shortest wrench it is used with, from the hand to the drive, mm.
-       */
-      wrench_mm: number
-    }
-    /** @description Instruments for fasteners that are reached in one way. */
-    AdapterTools: {
-      /** @description Key of the adapter; none where the wrench stands on the fastener. */
-      adapter?: string | null
-      /** @description What it is called. */
-      name?: string | null
-      /** @description The instruments, what suits first. */
-      tools: components['schemas']['ToolFit'][]
-    }
-    /** @description What of an engine a lead can approve, where one entry may be at fault in more than one way. */
-    ApprovalSubject:
-      | {
-          /** @description Key of the clearance. */
-          clearance: string
-          /** @description Which member, from 1. */
-          number: number
-          /** @enum {string} */
-          kind: 'clearance'
-        }
-      | {
-          /** @description Key of the operation. */
-          operation: string
-          /** @description Key of the instrument. */
-          instrument: string
-          /** @description What is wrong with it. */
-          fault: components['schemas']['ToolFault']
-          /** @enum {string} */
-          kind: 'instrument'
-        }
-      | {
-          /** @description Key of the operation. */
-          operation: string
-          /** @enum {string} */
-          kind: 'turning'
-        }
-      | {
-          /** @description Key of the operation. */
-          operation: string
-          /** @enum {string} */
-          kind: 'left-out'
-        }
-      | {
-          /** @description Key of the operation. */
-          operation: string
-          /** @description Key of the joint. */
-          joint: string
-          /** @description The stage. */
-          stage: string
-          /** @enum {string} */
-          kind: 'otherwise'
-        }
-      | {
-          /** @description Key of the operation. */
-          operation: string
-          /** @description Key of the joint. */
-          joint: string
-          /** @enum {string} */
-          kind: 'out-of-order'
-        }
-      | {
-          /** @description Key of the operation. */
-          operation: string
-          /** @description Key of the instrument. */
-          instrument: string
-          /** @enum {string} */
-          kind: 'doubted'
-        }
-      | {
-          /** @enum {string} */
-          kind: 'written'
-        }
-    /** @description Something that is not as the plan has it, and who approved it. */
-    ApprovalView: {
-      /** @description What the operation is called. */
-      operation: string
-      /**
-       * Format: int64
-       * @description The entry that a lead approved.
-       */
-      seq: number
-      /** @description Why it may stand. */
-      reason: string
-      /** @description Who said so. */
-      by: string
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-    }
-    /** @description A lead approves a deviation. */
-    ApproveCommand: {
-      /**
-       * Format: int64
-       * @description The entry that deviates.
-       */
-      seq: number
-      subject?: components['schemas']['ApprovalSubject'] | null
-      /** @description Why it may stand. */
-      reason: string
-    }
-    /** @description Something that was done in the administration. */
-    AuditView: {
-      /**
-       * Format: int64
-       * @description Its number.
-       */
-      id: number
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-      /** @description Who. */
-      by: string
-      /** @description What. */
-      what: string
-    }
-    /** @description A target with how far off it may be, in the unit of the reading. */
-    Band: {
-      /**
-       * Format: double
-       * @description What is wanted.
-       */
-      target: number
-      /**
-       * Format: double
-       * @description The least that will do.
-       */
-      low: number
-      /**
-       * Format: double
-       * @description The most that will do.
-       */
-      high: number
-      /** @description The unit that the plan gives it in, by its symbol; the figures themselves are in base units. */
-      unit: string
-    }
-    /** @description The friction of bolts of one batch. */
-    BatchFriction: components['schemas']['NutFactorSpread'] & {
-      /** @description The batch; empty where it is not known. */
-      batch: string
-      /**
-       * Format: date-time
-       * @description When the last of its bolts was read.
-       */
-      at: string
-      /** @description Whether they were tried in the vice, and not on engines. */
-      in_vice: boolean
-    }
-    /** @description One step at the bench. */
-    BenchStep:
-      | (components['schemas']['PullStep'] & {
-          /** @enum {string} */
-          kind: 'pull'
-        })
-      | (components['schemas']['ActStep'] & {
-          /** @enum {string} */
-          kind: 'act'
-        })
-      | (components['schemas']['LoosenStep'] & {
-          /** @enum {string} */
-          kind: 'loosen'
-        })
-      | (components['schemas']['ConfirmStep'] & {
-          /** @enum {string} */
-          kind: 'confirm'
-        })
-      | (components['schemas']['FitStep'] & {
-          /** @enum {string} */
-          kind: 'fit'
-        })
-      | (components['schemas']['CountStep'] & {
-          /** @enum {string} */
-          kind: 'count'
-        })
-      | (components['schemas']['MeasureStep'] & {
-          /** @enum {string} */
-          kind: 'measure'
-        })
-      | (components['schemas']['ShellsStep'] & {
-          /** @enum {string} */
-          kind: 'shells'
-        })
-      | {
-          /** @enum {string} */
-          kind: 'turn'
-        }
-      | {
-          /** @enum {string} */
-          kind: 'sign'
-        }
-    /** @description A bench whose browser is enrolled. */
-    BenchView: {
-      /**
-       * Format: uuid
-       * @description Its id.
-       */
-      id: string
-      /** @description What it is called. */
-      name: string
-      /** @description Who enrolled it. */
-      enrolled_by: string
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      enrolled_at: string
-      /** @description Whether it is this browser. */
-      here: boolean
-    }
-    /** @description What an operation consists of, at the bench. */
-    BenchWork:
-      | {
-          /** @description The items in order. */
-          items: components['schemas']['ItemView'][]
-          /** @enum {string} */
-          work: 'items'
-        }
-      | (components['schemas']['TightenBench'] & {
-          /** @enum {string} */
-          work: 'tighten'
-        })
-      | (components['schemas']['MeasureBench'] & {
-          /** @enum {string} */
-          work: 'measure'
-        })
-      | {
-          /** @description Every slot with what is in it. */
-          slots: components['schemas']['SlotView'][]
-          /** @enum {string} */
-          work: 'parts'
-        }
-      | {
-          /** @description Every kind with what was counted. */
-          counts: components['schemas']['CountView'][]
-          /** @enum {string} */
-          work: 'count'
-        }
-      | (components['schemas']['TurnBench'] & {
-          /** @enum {string} */
-          work: 'turn'
-        })
-      | {
-          /** @enum {string} */
-          work: 'sign'
-        }
-    /**
-     * @description What work waits for.
-     * @enum {string}
-     */
-    BlockedBy: 'cure' | 'order' | 'away' | 'hold' | 'figure' | 'instrument'
-    /** @description Something that waits. */
-    BlockedWork: {
-      /** @description What is waited for. */
-      cause: components['schemas']['BlockedBy']
-      /** @description The same in words. */
-      what: string
-      /** @description Whether all of the engine waits. */
-      whole: boolean
-      /** @description The operations that wait, by name. */
-      operations: string[]
-      /**
-       * Format: date-time
-       * @description When it ends by itself, where it does.
-       */
-      until?: string | null
-      /** @description The day it is expected, where somebody knows. */
-      expected?: string | null
-    }
-    /** @description Work waits for something. */
-    BlockerCommand: {
-      /** @description What kind of thing it is. */
-      kind: components['schemas']['BlockerKind']
-      /** @description What it is, or why: `main shells, second undersize`. */
-      what: string
-      /** @description The slot of the part, where it is one: what fits that part waits for it. */
-      slot?: string | null
-      /** @description The operation that waits for it, where it is one; the whole engine where neither is said. */
-      operation?: string | null
-      /** @description The day it is expected, as `YYYY-MM-DD`, where somebody knows. */
-      expected?: string | null
-    }
-    /** @description What work waited for is there. */
-    BlockerEnd: {
-      /**
-       * Format: int64
-       * @description The entry by which it began.
-       */
-      seq: number
-    }
-    /**
-     * @description What kind of thing work waits for.
-     * @enum {string}
-     */
-    BlockerKind: 'order' | 'away' | 'hold'
-    /** @description Something that work waits for. */
-    BlockerView: {
-      /**
-       * Format: int64
-       * @description The entry by which it began.
-       */
-      seq: number
-      /** @description What kind of thing it is. */
-      kind: components['schemas']['BlockerKind']
-      /** @description What it is, or why. */
-      what: string
-      /** @description What the part is called, where it is one. */
-      slot?: string | null
-      /** @description What the operations are called that wait for it; none where all of the engine does. */
-      holds: string[]
-      /** @description The day it is expected. */
-      expected?: string | null
-      /** @description Who said so. */
-      by: string
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-      /** @description Who said that it is there. */
-      over_by?: string | null
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      over_at?: string | null
-    }
-    /** @description A build sheet. */
-    BuildSheet: {
-      /** @description What the engine is called in the shop. */
-      name: string
-      /** @description The plan it was built to, with the hash of its text. */
-      plan: components['schemas']['PlanRef']
-      /** @description The versions of the plan that it went by, the one it was begun by first. */
-      versions: components['schemas']['VersionView'][]
-      /** @description What the engine is for, where it was said. */
-      use_for?: string | null
-      /** @description The rule by which its measured values are judged, with its edition. */
-      decision_rule: string
-      /** @description Whose engine it is, where it was said. */
-      owner?: string | null
-      /** @description What the engine itself says it is, where it was said. */
-      identity?: string | null
-      /** @description Where the build stands. */
-      status: components['schemas']['BuildStatus']
-      /**
-       * Format: int64
-       * @description Entries in the record.
-       */
-      entries: number
-      /**
-       * Format: date-time
-       * @description When the record begins.
-       */
-      begun_at: string
-      /**
-       * Format: date-time
-       * @description When something was last recorded.
-       */
-      touched: string
-      /** @description Everybody who recorded something. */
-      people: components['schemas']['Person'][]
-      /** @description Operations in the order of the plan. */
-      sections: components['schemas']['SheetSection'][]
-      /** @description The drawings that joints lie on. */
-      drawings: components['schemas']['Drawing'][]
-      /** @description What was found, the last one first. */
-      findings: components['schemas']['FindingView'][]
-      /** @description What went in for the work, and when it came out. */
-      aids: components['schemas']['TemporaryItemView'][]
-      /** @description Working times that run. */
-      clocks: components['schemas']['SealantTimer'][]
-      /** @description What is open. */
-      issues: components['schemas']['Issue'][]
-      /** @description What is not as the plan has it and a lead approved. */
-      stood_for: components['schemas']['ApprovalView'][]
-    }
-    /** @description A build is begun. */
-    BuildStart: {
-      /** @description What the engine is called in the shop. */
-      name: string
-      /** @description The plan it is built to. */
-      plan: components['schemas']['PlanRef']
-      /** @description What the engine is for, which chooses the windows of its clearances. */
-      use?: string | null
-      /** @description Whose engine it is. */
-      owner?: string | null
-      /** @description What the engine itself says it is: its number or mark. */
-      identity?: string | null
-      lubricants?: components['schemas']['LubricantPolicy'] | null
-      decision_rule?: components['schemas']['DecisionRule'] | null
-    }
-    /**
-     * @description Where a build stands.
-     * @enum {string}
-     */
-    BuildStatus: 'taken-in' | 'in-work' | 'held' | 'finished'
-    /** @description A build in one row of the shop. */
-    BuildSummary: {
-      /** @description What the engine is called in the shop. */
-      name: string
-      /** @description The name of its plan. */
-      plan: string
-      /** @description Where it stands. */
-      status: components['schemas']['BuildStatus']
-      /** @description The operation in hand, or the first that can be started. */
-      operation?: string | null
-      /** @description Its name. */
-      operation_name?: string | null
-      /** @description What can be done now, in one line. */
-      now: components['schemas']['Message']
-      /** @description Operations signed. */
-      signed: number
-      /** @description Operations in all. */
-      operations: number
-      /** @description Open issues. */
-      issues: number
-      /** @description Figures of its plan that operations wait for and nobody has looked up yet. */
-      wanted?: number
-      /** @description How many of them there are besides the one that `now` names. */
-      wanted_besides?: number
-      /**
-       * Format: date-time
-       * @description When something was last recorded.
-       */
-      touched?: string | null
-    }
-    /** @description One build from its first operation to its last. */
-    BuildView: {
-      /**
-       * Format: int64
-       * @description Sequence number of the last event.
-       */
-      seq: number
-      /** @description What the engine is called in the shop. */
-      name: string
-      /** @description The plan it is built to. */
-      plan: components['schemas']['PlanRef']
-      /** @description The versions of the plan that it went by, the one it was begun by first. */
-      versions: components['schemas']['VersionView'][]
-      /** @description What is waited for outside of the bench, and what was. */
-      waits: components['schemas']['BlockerView'][]
-      promised?: components['schemas']['PromiseView'] | null
-      /** @description Figures of the plan that nobody has looked up yet. */
-      wanted: components['schemas']['MissingSpec'][]
-      /** @description Where it stands. */
-      status: components['schemas']['BuildStatus']
-      /** @description What the engine is for, where it was said. */
-      use_for?: string | null
-      /** @description Whose engine it is, where it was said. */
-      owner?: string | null
-      /** @description What the engine itself says it is, where it was said. */
-      identity?: string | null
-      /** @description What is done with torques where another lubricant is used than they were given for. */
-      lubricants: components['schemas']['LubricantPolicy']
-      /** @description The rule by which its measured values are judged. */
-      decision_rule: components['schemas']['DecisionRule']
-      /** @description Who began it. */
-      begun_by: components['schemas']['Person']
-      /**
-       * Format: date-time
-       * @description When it was begun.
-       */
-      begun_at: string
-      /** @description Key of the operation in hand, or of the first that can be started. */
-      current?: string | null
-      /** @description The line of work. */
-      operations: components['schemas']['OperationView'][]
-      /** @description The same as it is drawn, repeats folded. */
-      route: components['schemas']['SequenceRow'][]
-      /** @description How much of it is left. */
-      left: components['schemas']['RemainingCounts']
-      /** @description Everything open. */
-      issues: components['schemas']['Issue'][]
-      /** @description Working times that run. */
-      clocks: components['schemas']['SealantTimer'][]
-      /** @description Sealant that was laid and has to cure, until its time is over. */
-      cures: components['schemas']['SealantCure'][]
-      /** @description What was found, the last one first. */
-      findings: components['schemas']['FindingView'][]
-      /** @description What went in for the work, what is in still first. */
-      aids: components['schemas']['TemporaryItemView'][]
-      /** @description Its parts by slot. */
-      parts: components['schemas']['SlotView'][]
-      /** @description How its clearances stand. */
-      clearances: components['schemas']['ClearanceLine'][]
-    }
-    /**
-     * @description How a calibration stands that is not to be relied on for long.
-     * @enum {string}
-     */
-    CalibrationDue: 'over' | 'soon'
-    /**
-     * @description Where camshafts are.
-     * @enum {string}
-     */
-    CamLayout: 'block' | 'single' | 'twin'
-    /** @description What a card says. */
-    CardEdit: {
-      /** @description What its maker calls it. */
-      reference: string
-      /** @description Where it lies. */
-      drawer: string
-      /** @description The day of its calibration, as `YYYY-MM-DD`; empty where nobody knows. */
-      calibrated: string
-    }
-    /** @description What the shop knows of an instrument. */
-    CardView: {
-      /** @description What its maker calls it. */
-      reference: string
-      /** @description Where it lies. */
-      drawer: string
-      /** @description The day of its calibration, as `YYYY-MM-DD`; empty where nobody said. */
-      calibrated: string
-      /** @description Where the file of its certificate is. */
-      certificate?: string | null
-      /** @description What that file is called. */
-      certificate_name?: string | null
-      /** @description Its last checks, the last one first. */
-      checks: components['schemas']['CheckView'][]
-      /**
-       * Format: date-time
-       * @description When it was known to be right last: by a good check, else by its calibration.
-       */
-      right_at?: string | null
-      /** @description What was read with it since, by engine. */
-      used: components['schemas']['InstrumentUseView'][]
-    }
-    /** @description One reading of a check. */
-    CheckReading: {
-      /**
-       * Format: double
-       * @description What is known, in the base unit: what the tester shows, or the size of a gauge block.
-       */
-      known: number
-      /**
-       * Format: double
-       * @description What the instrument reads, or was set to, in the base unit.
-       */
-      read: number
-    }
-    /** @description What came of a check. */
-    CheckResult: {
-      /** @description What was read. */
-      readings: components['schemas']['CheckReading'][]
-      /** @description What kind of thing that is. */
-      torque: boolean
-      /**
-       * Format: double
-       * @description The largest deviation, read less known, in the base unit.
-       */
-      worst: number
-      /**
-       * Format: double
-       * @description How far off it might have been there, in the base unit.
-       */
-      allowed: number
-      /** @description Whether every reading is within what is allowed. */
-      good: boolean
-    }
-    /** @description A check of an instrument. */
-    CheckView: {
-      /**
-       * Format: uuid
-       * @description Its id.
-       */
-      id: string
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-      /** @description Who. */
-      by: string
-      /** @description What it was read against. */
-      known_by: string
-      /** @description What came of it. */
-      checked: components['schemas']['CheckResult']
-      /** @description The same in words. */
-      says: components['schemas']['Message']
-    }
-    /** @description The same bolt brought to one clamp load by three ways. */
-    ClampLoad: {
-      /** @description The fastener: its name and thread. */
-      fastener: string
-      /** @description What it turns on by the plan. */
-      lubricant: string
-      /**
-       * Format: double
-       * @description The load that is wanted, kN.
-       */
-      wanted_kn: number
-      /**
-       * Format: double
-       * @description The load where it begins to yield, kN.
-       */
-      yield_kn: number
-      /** @description Friction that is supposed, least, usual and most, the same on thread and head. */
-      mu: number[]
-      /** @description The same as nut factors. */
-      nut_factors: number[]
-      /** @description Where that comes from, in words. */
-      source: string
-      /** @description How many bolts of it the shop has measured, where that is enough to go by. */
-      measured?: number | null
-      /**
-       * Format: double
-       * @description How far off the wrench may be, as a share.
-       */
-      accuracy: number
-      /**
-       * Format: double
-       * @description How far off an angle may be, degrees.
-       */
-      angle_deg: number
-      /**
-       * Format: double
-       * @description How far off a stretch may be, mm.
-       */
-      gauge_mm: number
-      /** @description By torque, by angle and by stretch, as far as the plan says enough of it. */
-      ways: components['schemas']['MethodLoad'][]
-      /** @description Most over least load by method, from the standard. */
-      usual: components['schemas']['UsualScatter'][]
-    }
-    /** @description How every member of one clearance stands, in one line. */
-    ClearanceLine: {
-      /** @description Key of the clearance. */
-      id: string
-      /** @description What it is called. */
-      name: string
-      /** @description The operation that judges it, where one measures it. */
-      operation?: string | null
-      /** @description What may be said of each member, by number; none while it is open. */
-      members: (components['schemas']['Decision'] | null)[]
-    }
-    /** @description A clearance with its windows. */
-    ClearancePage: {
-      /** @description Where in the plan it stands. */
-      path: string
-      /** @description Its key. */
-      id: string
-      /** @description What it is called. */
-      name: string
-      /** @description How it follows from what is measured. */
-      rule: string
-      /** @description How many of it there are. */
-      members: number
-      /** @description What it is read in; a ratio where its window goes by the bore. */
-      dimension: components['schemas']['Dimension']
-      /** @description Its windows by use. */
-      windows: components['schemas']['WindowPage'][]
-      /** @description Where its figures come from. */
-      source: string
-      /** @description The crank angles of its series, where it is the least of one. */
-      series: number[]
-      /** @description What it is computed from beside what is measured, as it is written. */
-      valve: {
-        [key: string]: string
-      }
-    }
-    /** @description The clearance at one plane along the axis. */
-    ClearancePosition: {
-      /** @description What the plane is called. */
-      name: string
-      /**
-       * Format: double
-       * @description The mean clearance there, mm.
-       */
-      value_mm: number
-    }
-    /** @description One member of a clearance. */
-    ClearanceView: {
-      /** @description Key of the clearance. */
-      id: string
-      /** @description What it is called, such as `Main bearing oil clearance`. */
-      name: string
-      /** @description Which member, from 1. */
-      number: number
-      /** @description Keys of the families of sites that it has to do with, a second method included. */
-      families: string[]
-      /** @description What its figures are: lengths in mm or plain ratios. */
-      dimension: components['schemas']['Dimension']
-      /** @description The least, mean and most; none until everything it needs is measured. */
-      span?: number[] | null
-      /** @description How far it reaches to both sides with the guard band of each place. */
-      reach?: number[] | null
-      /**
-       * Format: double
-       * @description The worst expanded uncertainty U (k = 2) among its places.
-       */
-      uncertainty: number
-      decision?: components['schemas']['Decision'] | null
-      /** @description The rule that says so, with its edition. */
-      decision_rule: string
-      /** @description The clearance at each plane along the axis, where there are several. */
-      positions: components['schemas']['ClearancePosition'][]
-      /** @description The clearance at the parting line of a bore with its shells in: wider by design, and not judged. */
-      parting_line: components['schemas']['ClearancePosition'][]
-      /** @description A series over the crank angle, where it is the least of one. */
-      series: components['schemas']['SeriesPoint'][]
-      plus_form?: components['schemas']['FormDeviation'] | null
-      minus_form?: components['schemas']['FormDeviation'] | null
-      window?: components['schemas']['Window'] | null
-      window_words?: components['schemas']['Message'] | null
-      /**
-       * Format: double
-       * @description What is still to be filed off, mm, where it is filed and not inside yet.
-       */
-      to_file_mm?: number | null
-      second?: components['schemas']['SecondMethod'] | null
-      /** @description Grades of shells to choose from, where it has any. */
-      grades: string[]
-      /** @description Shells of each grade at hand, where they were counted. */
-      stock: (number | null)[]
-      shells?: components['schemas']['ShellSelection'] | null
-      proposed?: components['schemas']['ShellSelection'] | null
-      /**
-       * Format: double
-       * @description The clearance that the proposal gives, mm.
-       */
-      proposed_mm?: number | null
-      /** @description Whether a lead approved it. */
-      accepted: boolean
-    }
-    /** @description The setting of a click wrench against what is wanted (C-46). */
-    ClickFit: {
-      /**
-       * Format: double
-       * @description What it is set to, N·m, where somebody said so.
-       */
-      set_to_nm?: number | null
-      /** @description Whether that is what is wanted now. */
-      is_set: boolean
-    }
-    /** @description What a client asks for. */
-    Command: {
-      /**
-       * Format: uuid
-       * @description Made by the client; the same id twice is answered the same and recorded once.
-       */
-      id: string
-      /**
-       * Format: int64
-       * @description The last entry the client had seen.
-       */
-      seen: number
-      /** @description What to do. */
-      action: components['schemas']['CommandAction']
-    }
-    /** @description What to do. */
-    CommandAction:
-      | (components['schemas']['MeasureCommand'] & {
-          /** @enum {string} */
-          type: 'measure'
-        })
-      | (components['schemas']['ShellChoiceCommand'] & {
-          /** @enum {string} */
-          type: 'choose-shells'
-        })
-      | (components['schemas']['ShellCountCommand'] & {
-          /** @enum {string} */
-          type: 'count-shells'
-        })
-      | (components['schemas']['TurnCommand'] & {
-          /** @enum {string} */
-          type: 'turn'
-        })
-      | (components['schemas']['FitCommand'] & {
-          /** @enum {string} */
-          type: 'fit'
-        })
-      | (components['schemas']['PartRemarkCommand'] & {
-          /** @enum {string} */
-          type: 'remark-part'
-        })
-      | (components['schemas']['CountCommand'] & {
-          /** @enum {string} */
-          type: 'count'
-        })
-      | (components['schemas']['SkipCommand'] & {
-          /** @enum {string} */
-          type: 'skip'
-        })
-      | (components['schemas']['OperationStart'] & {
-          /** @enum {string} */
-          type: 'start'
-        })
-      | (components['schemas']['ConfirmCommand'] & {
-          /** @enum {string} */
-          type: 'confirm'
-        })
-      | (components['schemas']['WrenchSettingCommand'] & {
-          /** @enum {string} */
-          type: 'set-wrench'
-        })
-      | (components['schemas']['LubricantCommand'] & {
-          /** @enum {string} */
-          type: 'lubricate'
-        })
-      | (components['schemas']['LubricantPolicyCommand'] & {
-          /** @enum {string} */
-          type: 'set-policy'
-        })
-      | (components['schemas']['DecisionRuleCommand'] & {
-          /** @enum {string} */
-          type: 'set-decision-rule'
-        })
-      | (components['schemas']['PullCommand'] & {
-          /** @enum {string} */
-          type: 'pull'
-        })
-      | (components['schemas']['FurtherPullCommand'] & {
-          /** @enum {string} */
-          type: 'allow-further'
-        })
-      | (components['schemas']['ActionCommand'] & {
-          /** @enum {string} */
-          type: 'act'
-        })
-      | (components['schemas']['LoosenCommand'] & {
-          /** @enum {string} */
-          type: 'loosen'
-        })
-      | (components['schemas']['FindingCommand'] & {
-          /** @enum {string} */
-          type: 'find'
-        })
-      | (components['schemas']['FindingDecisionCommand'] & {
-          /** @enum {string} */
-          type: 'decide-finding'
-        })
-      | (components['schemas']['FindingReviewCommand'] & {
-          /** @enum {string} */
-          type: 'look-again'
-        })
-      | (components['schemas']['TemporaryItemCommand'] & {
-          /** @enum {string} */
-          type: 'put-in'
-        })
-      | (components['schemas']['TemporaryItemRemoval'] & {
-          /** @enum {string} */
-          type: 'take-out'
-        })
-      | (components['schemas']['BlockerCommand'] & {
-          /** @enum {string} */
-          type: 'await'
-        })
-      | (components['schemas']['BlockerEnd'] & {
-          /** @enum {string} */
-          type: 'end-wait'
-        })
-      | (components['schemas']['DueDate'] & {
-          /** @enum {string} */
-          type: 'promise'
-        })
-      | (components['schemas']['DoubtCommand'] & {
-          /** @enum {string} */
-          type: 'doubt'
-        })
-      | (components['schemas']['VoidCommand'] & {
-          /** @enum {string} */
-          type: 'void'
-        })
-      | (components['schemas']['ApproveCommand'] & {
-          /** @enum {string} */
-          type: 'accept'
-        })
-      | (components['schemas']['SignCommand'] & {
-          /** @enum {string} */
-          type: 'sign'
-        })
-      | (components['schemas']['PlanMoveCommand'] & {
-          /** @enum {string} */
-          type: 'move-to'
-        })
-    /** @description The answer to a command: what it led to. The same command is answered the same again. */
-    CommandAnswer: {
-      /**
-       * Format: uuid
-       * @description The build.
-       */
-      build: string
-      /**
-       * Format: int64
-       * @description Sequence number of the last event it led to.
-       */
-      seq: number
-      /** @description The events it led to, as they are stored. */
-      events: components['schemas']['Event'][]
-      bench?: components['schemas']['OperationBench'] | null
-    }
-    /** @description An item of an operation is confirmed. */
-    ConfirmCommand: {
-      /** @description The operation. */
-      operation: string
-      /** @description The item. */
-      item: string
-    }
-    /** @description Confirm an item. */
-    ConfirmStep: {
-      /** @description The item. */
-      item: string
-      /** @description What to do or look at. */
-      text: string
-    }
-    /** @description One step from the plan's figure to the figure that is shown. */
-    Correction:
-      | {
-          /**
-           * Format: double
-           * @description What is wanted.
-           */
-          target: number
-          /**
-           * Format: double
-           * @description The least that will do.
-           */
-          low: number
-          /**
-           * Format: double
-           * @description The most that will do.
-           */
-          high: number
-          /** @enum {string} */
-          kind: 'planned'
-        }
-      | {
-          /** @description The one it was given for. */
-          from: string
-          /** @description The one that is used. */
-          used: string
-          /** @description Where its friction comes from. */
-          source: string
-          /**
-           * Format: double
-           * @description The clamp load at the most friction of what is used, as a share of the one that is wanted.
-           */
-          least: number
-          /**
-           * Format: double
-           * @description The same at its least friction.
-           */
-          most: number
-          /**
-           * Format: double
-           * @description The torque it leads to.
-           */
-          to: number
-          /** @enum {string} */
-          kind: 'lubricant'
-        }
-      | {
-          /**
-           * Format: double
-           * @description The torque it leads to.
-           */
-          to: number
-          /**
-           * Format: double
-           * @description The most that the plan allows of its yield.
-           */
-          most: number
-          /** @enum {string} */
-          kind: 'shown'
-        }
-      | {
-          /**
-           * Format: double
-           * @description How much that is.
-           */
-          so_far: number
-          /** @enum {string} */
-          kind: 'turned'
-        }
-      | {
-          /** @description What it is called. */
-          name: string
-          /**
-           * Format: double
-           * @description From the drive to the fastener, mm.
-           */
-          length_mm: number
-          /**
-           * Format: double
-           * @description Between wrench and adapter, degrees.
-           */
-          angle_deg: number
-          /**
-           * Format: double
-           * @description From the hand to the drive, mm.
-           */
-          reach_mm: number
-          /**
-           * Format: double
-           * @description The setting it leads to.
-           */
-          to: number
-          /** @enum {string} */
-          kind: 'adapter'
-        }
-      | {
-          /**
-           * Format: double
-           * @description Its step, in `unit`.
-           */
-          step: number
-          /** @description The unit of its scale. */
-          unit: string
-          /**
-           * Format: double
-           * @description The setting it leads to.
-           */
-          to: number
-          /** @enum {string} */
-          kind: 'step'
-        }
-    /** @description Hardware is counted. */
-    CountCommand: {
-      /** @description The operation. */
-      operation: string
-      /** @description Key of the hardware. */
-      hardware: string
-      /**
-       * Format: int32
-       * @description How many there are.
-       */
-      count: number
-    }
-    /** @description Count one kind of hardware. */
-    CountStep: {
-      /** @description Key of the hardware. */
-      hardware: string
-      /** @description What it is called. */
-      name: string
-      /** @description Whether it is counted back after the work. */
-      back: boolean
-    }
-    /** @description One kind of hardware at the bench. */
-    CountView: {
-      /** @description Key in the operation. */
-      id: string
-      /** @description What it is called. */
-      name: string
-      /**
-       * Format: int32
-       * @description How many the engine takes.
-       */
-      needed: number
-      /**
-       * Format: int32
-       * @description How many there should be: what is needed, or what has to be left over.
-       */
-      expected: number
-      /** @description Whether this counts back what was counted out before. */
-      back: boolean
-      /**
-       * Format: int32
-       * @description How many were counted out before, where this counts back and they were.
-       */
-      out?: number | null
-      /**
-       * Format: int32
-       * @description How many were counted.
-       */
-      count?: number | null
-      /** @description What the difference means, where there is one. */
-      difference?: string | null
-      /** @description Why the difference may stand, if a lead accepted it. */
-      accepted?: string | null
-      /** @description Who counted. */
-      by?: string | null
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at?: string | null
-      /**
-       * Format: int64
-       * @description The entry, so that it can be voided.
-       */
-      seq?: number | null
-    }
-    /** @description Something that there are several of. */
-    CountedRow: {
-      /** @description What it is called. */
-      name: string
-      /** @description How many. */
-      count: number
-      form?: components['schemas']['SiteForm'] | null
-    }
-    /**
-     * @description How rods of two banks share the crankshaft.
-     * @enum {string}
-     */
-    CrankPins: 'shared' | 'own'
-    /** @description A point of a drawn distribution. */
-    CurvePoint: {
-      /**
-       * Format: double
-       * @description The load, kN.
-       */
-      kn: number
-      /**
-       * Format: double
-       * @description The share of pulls for each kN there.
-       */
-      density: number
-    }
-    /**
-     * @description How cylinders stand.
-     * @enum {string}
-     */
-    CylinderLayout: 'inline' | 'v' | 'flat'
-    /** @description An engine that parts are missing for. */
-    DayMissing: {
-      /**
-       * Format: uuid
-       * @description The build.
-       */
-      id: string
-      /** @description What it is called in the shop. */
-      name: string
-      /** @description The parts, by name. */
-      missing: string[]
-    }
-    /** @description An engine that was promised for a day. */
-    DayPromise: {
-      /**
-       * Format: uuid
-       * @description The build.
-       */
-      id: string
-      /** @description What it is called in the shop. */
-      name: string
-      /** @description The day, as `YYYY-MM-DD`. */
-      promised: string
-      /** @description How much work is left. */
-      remaining: components['schemas']['RemainingWork']
-      /**
-       * @description The day on which it can be ready, as `YYYY-MM-DD`; none where it waits for something that nobody knows a day
-       *     of.
-       */
-      ready?: string | null
-      /** @description Whether that is later than it was promised. */
-      late: boolean
-      /** @description Whether the promise holds, as far as anybody knows. */
-      holds: boolean
-    }
-    /** @description Something that can be done now. */
-    DayReady: components['schemas']['ReadyOperation'] & {
-      /** @description Who can do it, by their places among the people of the day. */
-      by: number[]
-    }
-    /** @description The day as it can be planned now: the first of each list, and how many there are in all. */
-    DayView: {
-      /** @description What day it is in the shop, as `YYYY-MM-DD`. */
-      today: string
-      /** @description When the shop works. */
-      hours: components['schemas']['WorkingHours']
-      /** @description Who can work on engines. */
-      people: components['schemas']['Person'][]
-      /**
-       * Format: int64
-       * @description How many engines are in the shop.
-       */
-      engines: number
-      /** @description What can be done now. */
-      can: components['schemas']['WorkList']
-      /** @description What waits. */
-      waits: components['schemas']['WaitList']
-      /** @description What is to be ordered, or to be entered. */
-      missing: components['schemas']['MissingParts']
-      /** @description What was promised. */
-      promised: components['schemas']['PromiseList']
-      /** @description Engines with work left that were not promised. */
-      unpromised: components['schemas']['UnpromisedEngines']
-      feed?: components['schemas']['FeedView'] | null
-    }
-    /** @description Something that an engine waits for. */
-    DayWait: components['schemas']['BlockedWork'] & {
-      /**
-       * Format: uuid
-       * @description The build.
-       */
-      id: string
-      /** @description What it is called in the shop. */
-      name: string
-    }
-    /** @description An engine that something can be done on now. */
-    DayWork: {
-      /**
-       * Format: uuid
-       * @description The build.
-       */
-      id: string
-      /** @description What it is called in the shop. */
-      name: string
-      /** @description The day it was promised for, as `YYYY-MM-DD`. */
-      promised?: string | null
-      /** @description Whether that will not hold. */
-      late: boolean
-      /** @description What can be done, and by whom. */
-      can: components['schemas']['DayReady'][]
-    }
-    /**
-     * @description What may be said about a value.
-     * @enum {string}
-     */
-    Decision: 'inside' | 'outside' | 'too-close'
-    /**
-     * @description The edition of ISO 14253-1 by which a measured value is judged against its limits: how far inside a limit it has to
-     *     lie to be called inside, and how far outside to be called outside.
-     * @enum {string}
-     */
-    DecisionRule: 'iso-14253-1-2017' | 'iso-14253-1-2013'
-    /** @description A lead decides by which rule measured values are judged, on this engine, from now on. */
-    DecisionRuleCommand: {
-      /** @description The rule. */
-      decision_rule: components['schemas']['DecisionRule']
-      /** @description Why. */
-      reason: string
-    }
-    /** @description One way in which two versions differ. */
-    Difference: {
-      /** @description Name of the joint that it is about, where it is about one. */
-      joint?: string | null
-      /** @description What differs: `Main caps, final`. */
-      what: string
-      was?: components['schemas']['Message'] | null
-      now?: components['schemas']['Message'] | null
-      /** @description The clamp load it was forecast to give, and gives, kN, where that differs. */
-      load_kn?: number[] | null
-    }
-    /**
-     * @description What a unit measures. A field has one dimension, and text in a unit of another is an error.
-     * @enum {string}
-     */
-    Dimension:
-      | 'torque'
-      | 'force'
-      | 'length'
-      | 'clearance'
-      | 'angle'
-      | 'pressure'
-      | 'temperature'
-      | 'volume'
-      | 'ratio'
-      | 'count'
-      | 'time'
-      | 'fluid'
-      | 'mass'
-    /** @description A person, at the door of the demonstration. */
-    DoorEntry: {
-      /** @description Key of the person. */
-      person: string
-    }
-    /** @description What was read with an instrument in some time is not to be relied on: a check found it wrong. */
-    DoubtCommand: {
-      /** @description Key of the instrument. */
-      instrument: string
-      /** @description What it is called. */
-      name: string
-      /**
-       * Format: date-time
-       * @description When it was known to be right last; none where that was never.
-       */
-      since?: string | null
-      /**
-       * Format: date-time
-       * @description When it was found wrong.
-       */
-      until: string
-      /** @description How it was found wrong. */
-      reason: components['schemas']['Message']
-    }
-    /** @description A draft with its text. */
-    Draft: components['schemas']['SavedDraft'] & {
-      /**
-       * Format: uuid
-       * @description Its id.
-       */
-      id: string
-      /** @description Hash of the version that it was begun from, where it was from one. */
-      base?: string | null
-      /** @description Its text. */
-      source: string
-    }
-    /** @description Changes that a form makes. */
-    DraftEdits: {
-      /**
-       * Format: int32
-       * @description The revision that whoever makes them had seen.
-       */
-      seen: number
-      /** @description The changes, in order; all of them or none. */
-      edits: components['schemas']['Edit'][]
-      /**
-       * @description A path that has to be without an error after them, such as `fastener[3]`: where it is not, nothing is changed,
-       *     and the answer names its fields.
-       */
-      sound?: string | null
-    }
-    /** @description A draft in the list. */
-    DraftListed: {
-      /**
-       * Format: uuid
-       * @description Its id.
-       */
-      id: string
-      /** @description What the plan is called in it. */
-      name: string
-      /** @description Who saved it last. */
-      by: string
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-    }
-    /** @description A text to save. */
-    DraftText: {
-      /**
-       * Format: int32
-       * @description The revision that whoever saves it had seen.
-       */
-      seen: number
-      /** @description The text. */
-      source: string
-    }
-    /** @description A drawing in true proportions, in mm; x along the engine from the front, y across it. */
-    Drawing: {
-      /** @description Key in the plan. */
-      id: string
-      /** @description What is seen. */
-      name: string
-      /** @description Whether the engine lies along it, its front to the left. */
-      along: boolean
-      /** @description What it is drawn with. */
-      shapes: components['schemas']['DrawingShape'][]
-    }
-    /** @description A drawing. */
-    DrawingPage: {
-      /** @description Where in the plan it stands. */
-      path: string
-      /** @description What is drawn. */
-      drawing: components['schemas']['Drawing']
-    }
-    /** @description One stroke of a drawing, in mm. */
-    DrawingShape:
-      | {
-          /** @description Its corners. */
-          points: number[][]
-          /** @enum {string} */
-          kind: 'outline'
-        }
-      | {
-          /** @description Its points. */
-          points: number[][]
-          /** @enum {string} */
-          kind: 'line'
-        }
-      | {
-          /** @description Its centre. */
-          at: number[]
-          /**
-           * Format: double
-           * @description Its diameter.
-           */
-          diameter: number
-          /** @enum {string} */
-          kind: 'circle'
-        }
-    /** @description An engine was promised. */
-    DueDate: {
-      /** @description The day it is to be ready by, as `YYYY-MM-DD`. */
-      by: string
-      /** @description To whom, or why it changed. */
-      note?: string
-    }
-    /** @description What the shop knew of a part when it was entered: where it had been by its serial, mark or set number (C-23). */
-    EarlierUse: {
-      /** @description Engines that it was in, the first one first. */
-      engines: string[]
-      /**
-       * Format: int32
-       * @description How often it was used: of a set, its piece that was used most.
-       */
-      uses: number
-      /** @description What of it is scrap, and why. */
-      scrap?: components['schemas']['Message'][]
-      /** @description The first free length of each piece that one is known of. */
-      free?: components['schemas']['FreeLength'][]
-    }
-    /** @description One change. */
-    Edit:
-      | {
-          /** @description Where, such as `joint[3].stage[1].torque`. */
-          path: string
-          /** @description What: a text, a number, yes or no, a list of those, or a table of them. */
-          value: unknown
-          /** @enum {string} */
-          type: 'set'
-        }
-      | {
-          /** @description Where it was wanted. */
-          path: string
-          /** @description What was found: `45 N·m ± 2 N·m`, `0.040 mm, 0.050 mm, 0.065 mm`, a procedure in one line. */
-          text: string
-          /** @description Where. */
-          source?: string
-          /** @enum {string} */
-          type: 'look-up'
-        }
-      | {
-          /** @description Where. */
-          path: string
-          /** @enum {string} */
-          type: 'remove'
-        }
-      | {
-          /** @description Their text. */
-          text: string
-          /** @description The table inside of which they stand, such as `joint[3]`; the plan itself where it is empty. */
-          within?: string
-          /** @enum {string} */
-          type: 'add'
-        }
-      | {
-          /** @description Its text: one `[[operation]]`, and what else it brings, such as what it measures. */
-          text: string
-          /** @description The step that it comes behind, such as `operation[3]`. */
-          after: string
-          /** @enum {string} */
-          type: 'insert'
-        }
-      | {
-          /** @description Which, such as `clearance[2]`. */
-          path: string
-          /** @enum {string} */
-          type: 'take-out'
-        }
-      | {
-          /** @description The joint, such as `joint[3]`. */
-          joint: string
-          /** @description The line. */
-          line: string
-          /** @enum {string} */
-          type: 'procedure'
-        }
-      | {
-          /** @description Its text. */
-          text: string
-          /** @enum {string} */
-          type: 'take'
-        }
-      | {
-          /** @description Which, such as `joint[3].stage[1]`. */
-          path: string
-          /** @description Towards the beginning. */
-          up: boolean
-          /** @enum {string} */
-          type: 'shift'
-        }
-    /**
-     * @description What an engine may have besides.
-     * @enum {string}
-     */
-    EngineExtra:
-      | 'cross-bolts'
-      | 'small-head-bolts'
-      | 'tray'
-      | 'pan'
-      | 'timing-cover'
-      | 'rear-cover'
-      | 'valley-cover'
-      | 'intake'
-      | 'water-pump'
-      | 'damper'
-      | 'flywheel'
-    /** @description The shape of an engine. */
-    EngineShape: {
-      /**
-       * @description What it is called.
-       * @default My engine
-       */
-      name: string
-      /**
-       * @description What it is, in a sentence.
-       * @default
-       */
-      about: string
-      /**
-       * @description What it is for.
-       * @default street
-       */
-      used_for: components['schemas']['EngineUse']
-      /**
-       * @description How its cylinders stand.
-       * @default inline
-       */
-      layout: components['schemas']['CylinderLayout']
-      /**
-       * Format: int32
-       * @description How many cylinders, 1 to 12.
-       * @default 4
-       */
-      cylinders: number
-      /**
-       * Format: double
-       * @description Angle between the banks of a V, degrees.
-       * @default 90
-       */
-      v_angle_deg: number
-      /**
-       * @description How rods of two banks share the crankshaft.
-       * @default shared
-       */
-      pins: components['schemas']['CrankPins']
-      /**
-       * Format: double
-       * @description Bore, mm.
-       * @default 86
-       */
-      bore_mm: number
-      /**
-       * Format: double
-       * @description From bore to bore, mm.
-       * @default 94
-       */
-      spacing_mm: number
-      /**
-       * Format: int32
-       * @description Bolts of a main cap, two or four.
-       * @default 2
-       */
-      main_bolts: number
-      /**
-       * @description Whether main caps are held by studs with nuts.
-       * @default false
-       */
-      main_studs: boolean
-      /**
-       * @description How main caps are held together.
-       * @default single
-       */
-      caps: components['schemas']['MainCaps']
-      /**
-       * @description How rod caps are held.
-       * @default bolts
-       */
-      rods: components['schemas']['RodFastening']
-      /**
-       * Format: int32
-       * @description Rows of head bolts, two to four.
-       * @default 2
-       */
-      head_rows: number
-      /**
-       * @description Whether heads are held by studs with nuts.
-       * @default false
-       */
-      head_studs: boolean
-      /**
-       * @description Where the camshafts are.
-       * @default twin
-       */
-      cams: components['schemas']['CamLayout']
-      /**
-       * @description What else it has.
-       * @default [
-       *       "pan",
-       *       "timing-cover",
-       *       "rear-cover",
-       *       "intake",
-       *       "water-pump",
-       *       "damper",
-       *       "flywheel"
-       *     ]
-       */
-      has: components['schemas']['EngineExtra'][]
-    }
-    /**
-     * @description How an engine stands.
-     * @enum {string}
-     */
-    EngineStand: 'upright' | 'upside-down' | 'front-up' | 'on-its-side'
-    /**
-     * @description What an engine is for: its clearances have their windows under it (C-32).
-     * @enum {string}
-     */
-    EngineUse: 'street' | 'vintage' | 'endurance' | 'boost'
-    /** @description One fact with who, when and in which order (C-3). */
-    Event: {
-      /**
-       * Format: int32
-       * @description Format version.
-       */
-      v: number
-      /**
-       * Format: int64
-       * @description Place in the build's record, from 1.
-       */
-      seq: number
-      /**
-       * Format: date-time
-       * @description When it was recorded.
-       */
-      at: string
-      /** @description Who recorded it. */
-      by: components['schemas']['Person']
-      /**
-       * Format: uuid
-       * @description The command that it answers.
-       */
-      command: string
-      /**
-       * @description The fingerprint of what that command asked for, in the first entry that it led to: the same id with another
-       *     content is another command. None of before there were fingerprints.
-       */
-      request?: string | null
-      /** @description What happened. */
-      fact: components['schemas']['Fact']
-    }
-    /** @description An invented engine that ships with Rigore. */
-    Example: {
-      /** @description Key of its plan. */
-      id: string
-      /** @description What it is called. */
-      name: string
-      /** @description What it is. */
-      about: string
-      /** @description Text of its plan. */
-      text: string
-    }
-    /** @description What happened. */
-    Fact:
-      | (components['schemas']['BuildStart'] & {
-          /** @enum {string} */
-          type: 'begun'
-        })
-      | (components['schemas']['PlanMoveEntry'] & {
-          /** @enum {string} */
-          type: 'moved'
-        })
-      | (components['schemas']['MeasurementEntry'] & {
-          /** @enum {string} */
-          type: 'measured'
-        })
-      | (components['schemas']['ShellChoiceCommand'] & {
-          /** @enum {string} */
-          type: 'shells-chosen'
-        })
-      | (components['schemas']['ShellCountCommand'] & {
-          /** @enum {string} */
-          type: 'shells-counted'
-        })
-      | (components['schemas']['TurnEntry'] & {
-          /** @enum {string} */
-          type: 'turned'
-        })
-      | (components['schemas']['FitCommand'] & {
-          /** @enum {string} */
-          type: 'fitted'
-        })
-      | (components['schemas']['PartRemarkCommand'] & {
-          /** @enum {string} */
-          type: 'part-remarked'
-        })
-      | (components['schemas']['CountCommand'] & {
-          /** @enum {string} */
-          type: 'counted'
-        })
-      | (components['schemas']['SkipCommand'] & {
-          /** @enum {string} */
-          type: 'skipped'
-        })
-      | (components['schemas']['OperationStart'] & {
-          /** @enum {string} */
-          type: 'started'
-        })
-      | (components['schemas']['ConfirmCommand'] & {
-          /** @enum {string} */
-          type: 'confirmed'
-        })
-      | (components['schemas']['WrenchSettingEntry'] & {
-          /** @enum {string} */
-          type: 'wrench-set'
-        })
-      | (components['schemas']['LubricantEntry'] & {
-          /** @enum {string} */
-          type: 'lubricated'
-        })
-      | (components['schemas']['LubricantPolicyCommand'] & {
-          /** @enum {string} */
-          type: 'policy-set'
-        })
-      | (components['schemas']['DecisionRuleCommand'] & {
-          /** @enum {string} */
-          type: 'decision-rule-set'
-        })
-      | (components['schemas']['PullEntry'] & {
-          /** @enum {string} */
-          type: 'pulled'
-        })
-      | (components['schemas']['FurtherPullEntry'] & {
-          /** @enum {string} */
-          type: 'allowed'
-        })
-      | (components['schemas']['ActionEntry'] & {
-          /** @enum {string} */
-          type: 'acted'
-        })
-      | (components['schemas']['LooseningEntry'] & {
-          /** @enum {string} */
-          type: 'loosened'
-        })
-      | (components['schemas']['FindingCommand'] & {
-          /** @enum {string} */
-          type: 'found'
-        })
-      | (components['schemas']['FindingDecisionCommand'] & {
-          /** @enum {string} */
-          type: 'finding-decided'
-        })
-      | (components['schemas']['FindingReviewCommand'] & {
-          /** @enum {string} */
-          type: 'looked-again'
-        })
-      | (components['schemas']['TemporaryItemCommand'] & {
-          /** @enum {string} */
-          type: 'put-in'
-        })
-      | (components['schemas']['TemporaryItemRemoval'] & {
-          /** @enum {string} */
-          type: 'taken-out'
-        })
-      | (components['schemas']['BlockerCommand'] & {
-          /** @enum {string} */
-          type: 'awaited'
-        })
-      | (components['schemas']['BlockerEnd'] & {
-          /** @enum {string} */
-          type: 'wait-ended'
-        })
-      | (components['schemas']['DueDate'] & {
-          /** @enum {string} */
-          type: 'promised'
-        })
-      | (components['schemas']['DoubtCommand'] & {
-          /** @enum {string} */
-          type: 'doubted'
-        })
-      | (components['schemas']['VoidCommand'] & {
-          /** @enum {string} */
-          type: 'voided'
-        })
-      | (components['schemas']['ApproveCommand'] & {
-          /** @enum {string} */
-          type: 'accepted'
-        })
-      | (components['schemas']['SignCommand'] & {
-          /** @enum {string} */
-          type: 'signed'
-        })
-    /** @description How the instruments of the shop fit one family of sites. */
-    FamilyTools: {
-      /** @description Key of the family. */
-      family: string
-      /** @description Every instrument, in the order of the shop. */
-      tools: components['schemas']['ToolFit'][]
-    }
-    /** @description A fastener of a plan. */
-    FastenerListed: {
-      /** @description Key in the plan. */
-      id: string
-      /** @description Its name and thread. */
-      name: string
-      /** @description Whether its stretch is read. */
-      stretched: boolean
-    }
-    /** @description A fastener on the map. */
-    FastenerMark: {
-      /** @description Its name on the part. */
-      id: string
-      /** @description Key of its group. */
-      group: string
-      /** @description Its number in the group's sequence, from 1. */
-      number: number
-      /**
-       * Format: double
-       * @description Along the engine from the front, mm.
-       */
-      x_mm: number
-      /**
-       * Format: double
-       * @description Across the engine, mm.
-       */
-      y_mm: number
-      /**
-       * Format: double
-       * @description Nominal diameter, mm.
-       */
-      diameter_mm: number
-      /** @description Whether it is one of those in hand; all of them where none is. */
-      in_hand: boolean
-      /** @description Key of the adapter that it is reached with, where it needs one. */
-      adapter?: string | null
-      /** @description How it stands. */
-      state: components['schemas']['FastenerState']
-      /** @description Its paint marks. */
-      strokes: components['schemas']['Stroke'][]
-      /** @description Whether it is in and tight: it can be loosened. */
-      tight: boolean
-    }
-    /** @description A kind of fastener. */
-    FastenerPage: {
-      /** @description Where in the plan it stands. */
-      path: string
-      /** @description Its key. */
-      id: string
-      /** @description What it is called. */
-      name: string
-      /** @description Its thread. */
-      thread: string
-      /** @description Its strength in words; empty where it is not known. */
-      strength: components['schemas']['Message']
-      /** @description What it turns on. */
-      lubricant: string
-      /** @description Whether its stretch and what an angle gives can be computed. */
-      elastic: boolean
-      /** @description Whether it goes past yield, or is used once. */
-      policy: string
-      /** @description Where its figures come from. */
-      source: string
-      /** @description Names of the joints that have it. */
-      joints: string[]
-      /** @description What is written of it, by field: `thread`, `bolt.head`, `bolt.segment[0].length`. */
-      written: {
-        [key: string]: string
-      }
-    }
-    /**
-     * @description How a fastener stands in the stage in hand.
-     * @enum {string}
-     */
-    FastenerState: 'waiting' | 'next' | 'done' | 'wrong'
-    /** @description Everything that happened to one fastener. */
-    FastenerTimeline: {
-      /** @description What it is called: `Main caps 3L`. */
-      name: string
-      /** @description Its specification. */
-      fastener: string
-      /** @description What happened, in the order it came. */
-      lines: components['schemas']['TimelineEntry'][]
-    }
-    /** @description Something wrong with a document, and where. */
-    Fault: {
-      /** @description How bad it is. */
-      severity: components['schemas']['Severity']
-      /** @description The file it is in. */
-      file: string
-      /** @description The line it stands on, from 1. */
-      line: number
-      /** @description The field, such as `joint[0].stage[2].torque`. */
-      path: string
-      /** @description What is wrong and what is allowed. */
-      message: components['schemas']['Message']
-      /** @description What a lead approves before the document is taken, where it is a warning of that kind: `Main caps, final`. */
-      approves?: string | null
-    }
-    /** @description The address of the calendar of the shop, as it was just made. */
-    Feed: {
-      /** @description Its path. It is told this once: only its hash is kept. */
-      path: string
-    }
-    /** @description That the calendar of the shop can be read from outside. */
-    FeedView: {
-      /** @description Who made its address. */
-      by: string
-      /** @description Whether they are of the shop still. */
-      by_active: boolean
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-    }
-    /** @description A field at fault. */
-    FieldError: {
-      /** @description The field. */
-      field: string
-      /** @description What is wrong and what is allowed. */
-      message: components['schemas']['Message']
-    }
-    /** @description A finding was reported. */
-    FindingCommand: {
-      /** @description The operation it was found at. */
-      operation: string
-      /** @description What it is about. */
-      about: components['schemas']['FindingSubject']
-      /** @description What was found. */
-      text: string
-      picture?: components['schemas']['Picture'] | null
-    }
-    /**
-     * @description What is done about a finding.
-     * @enum {string}
-     */
-    FindingDecision: 'mend' | 'change' | 'accept'
-    /** @description A lead decides what is done about a finding. */
-    FindingDecisionCommand: {
-      /**
-       * Format: int64
-       * @description The finding's entry.
-       */
-      seq: number
-      /** @description What is done. */
-      decision: components['schemas']['FindingDecision']
-      /** @description Why, and how. */
-      reason: string
-    }
-    /** @description A finding is looked at again after it was mended or changed. */
-    FindingReviewCommand: {
-      /**
-       * Format: int64
-       * @description The finding's entry.
-       */
-      seq: number
-      /** @description Whether it is right now. */
-      right: boolean
-      /** @description What is seen. */
-      text: string
-      picture?: components['schemas']['Picture'] | null
-    }
-    /**
-     * @description Where a finding stands.
-     * @enum {string}
-     */
-    FindingStanding: 'open' | 'mend' | 'change' | 'settled'
-    /** @description What was done about a finding. */
-    FindingStep: {
-      /**
-       * Format: int64
-       * @description Its entry.
-       */
-      seq: number
-      /** @description Who. */
-      by: string
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-      /** @description What it was. */
-      what: string
-      /** @description Why, or what was seen. */
-      text: string
-      picture?: components['schemas']['Picture'] | null
-      /** @description Why it does not count, where it does not. */
-      voided?: string | null
-    }
-    /** @description What a finding is about. */
-    FindingSubject:
-      | {
-          /** @description Key of the joint. */
-          joint: string
-          /** @description The fastener. */
-          fastener: string
-          /** @enum {string} */
-          kind: 'fastener'
-        }
-      | {
-          /** @description Key of the slot. */
-          slot: string
-          /** @enum {string} */
-          kind: 'part'
-        }
-      | {
-          /** @description Key of the site. */
-          site: string
-          /** @enum {string} */
-          kind: 'site'
-        }
-      | {
-          /** @description Key of the operation. */
-          operation: string
-          /** @enum {string} */
-          kind: 'operation'
-        }
-    /** @description Something that a finding can be about. */
-    FindingSubjectView: {
-      /** @description By its keys. */
-      about: components['schemas']['FindingSubject']
-      /** @description In words. */
-      name: string
-    }
-    /** @description One finding. */
-    FindingView: {
-      /**
-       * Format: int64
-       * @description Its entry.
-       */
-      seq: number
-      /** @description Key of the operation it was found at. */
-      operation: string
-      /** @description What that is called. */
-      operation_name: string
-      /** @description Key of the operation that it holds, where it holds one. */
-      holds?: string | null
-      /** @description What that is called. */
-      holds_name?: string | null
-      /** @description What it is about. */
-      about: components['schemas']['FindingSubject']
-      /** @description The same in words: `Main caps 3L`. */
-      name: string
-      /** @description What was found. */
-      text: string
-      picture?: components['schemas']['Picture'] | null
-      /** @description Who found it. */
-      by: components['schemas']['Person']
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-      /** @description Where it stands. */
-      standing: components['schemas']['FindingStanding']
-      /** @description What was done about it, in the order it came. */
-      steps: components['schemas']['FindingStep'][]
-      /** @description Joints that are tight and may have to be taken apart to get at it, the one that was pulled last first. */
-      apart: components['schemas']['TightJoint'][]
-    }
-    /** @description What an empty shop is founded with. */
-    FirstRun: {
-      /** @description The code that the server printed when it started. */
-      code: string
-      /** @description What the shop is called. */
-      shop: string
-      /** @description Its time zone, such as `Europe/Oslo`. */
-      zone: string
-      /** @description The unit torques are shown in to who chose none. */
-      torque_unit: string
-      /** @description The unit lengths are shown in to who chose none. */
-      length_unit: string
-      /** @description Name of the first lead. */
-      name: string
-      /** @description Their password. */
-      password: string
-    }
-    /** @description A part goes into its slot. */
-    FitCommand: {
-      /** @description The operation. */
-      operation: string
-      /** @description Key of the slot. */
-      slot: string
-      /** @description What it is. */
-      part: components['schemas']['PartNote']
-      before?: components['schemas']['EarlierUse'] | null
-    }
-    /** @description Enter a part. */
-    FitStep: {
-      /** @description Key of the slot. */
-      slot: string
-      /** @description What the slot is called. */
-      name: string
-    }
-    /** @description The clamp load to expect. Estimates: friction is a range, not a number. */
-    Forecast: {
-      /**
-       * Format: double
-       * @description Preload at the most friction of the lubricant, kN.
-       */
-      low_kn: number
-      /**
-       * Format: double
-       * @description Preload at its typical friction, kN.
-       */
-      typical_kn: number
-      /**
-       * Format: double
-       * @description Preload at its least friction, kN.
-       */
-      high_kn: number
-      /**
-       * Format: double
-       * @description Utilisation of yield at typical friction; 1 is yield.
-       */
-      utilisation: number
-      /**
-       * Format: double
-       * @description The most utilisation of yield within what is not known of its friction and resilience; 1 is yield.
-       */
-      most_utilisation: number
-      /**
-       * Format: double
-       * @description Degrees that it was turned on past yield, at typical friction (M-19).
-       */
-      past_yield_deg: number
-      /**
-       * Format: double
-       * @description How much longer that leaves the bolt for good, mm.
-       */
-      longer_mm: number
-      /**
-       * Format: double
-       * @description Nut factor K at typical friction.
-       */
-      nut_factor: number
-      /**
-       * Format: double
-       * @description Share of the torque that stretches the bolt.
-       */
-      pitch_share: number
-      /**
-       * Format: double
-       * @description Share lost on the thread.
-       */
-      thread_share: number
-      /**
-       * Format: double
-       * @description Share lost under the head.
-       */
-      bearing_share: number
-    }
-    /** @description How far a bore or journal is from a true cylinder, mm. */
-    FormDeviation: {
-      /**
-       * Format: double
-       * @description Most that diameters in one plane differ; none where it was read in one direction only.
-       */
-      out_of_round_mm?: number | null
-      /**
-       * Format: double
-       * @description Most that diameters in one direction differ from plane to plane; none for one plane.
-       */
-      taper_mm?: number | null
-    }
-    /** @description The free length of one piece of a set. */
-    FreeLength: {
-      /** @description Which piece, from 1. */
-      piece: number
-      /**
-       * Format: double
-       * @description Its length, mm.
-       */
-      mm: number
-    }
-    /** @description A pair of friction coefficients. */
-    Friction: {
-      /**
-       * Format: double
-       * @description μ on the thread flanks.
-       */
-      thread: number
-      /**
-       * Format: double
-       * @description μ under the head or nut.
-       */
-      bearing: number
-    }
-    /** @description What a test would show, before it is recorded. */
-    FrictionPreview: {
-      /** @description By run. */
-      runs: components['schemas']['FrictionRunView'][]
-    }
-    /** @description A torque with its stretch, as it is entered. */
-    FrictionReadingEntry: {
-      /** @description The torque: `40 N·m`. */
-      torque: string
-      /** @description The stretch under it: `0.095 mm`. */
-      stretch: string
-      /** @description What was left of the stretch once it was loosened, where that was read. */
-      left?: string | null
-    }
-    /** @description A torque with its stretch, and what they come to. */
-    FrictionReadingView: {
-      /**
-       * Format: double
-       * @description N·m.
-       */
-      torque_nm: number
-      /**
-       * Format: double
-       * @description mm.
-       */
-      stretch_mm: number
-      /**
-       * Format: double
-       * @description What was left of it, mm, where that was read.
-       */
-      left_mm?: number | null
-      /**
-       * Format: double
-       * @description The clamp load, kN.
-       */
-      clamp_kn: number
-      /**
-       * Format: double
-       * @description K of this reading alone.
-       */
-      k: number
-      /**
-       * Format: double
-       * @description Of yield, as a share, where that is known.
-       */
-      utilisation?: number | null
-    }
-    /** @description The bolt on one lubricant, as it is entered. */
-    FrictionRunEntry: {
-      /** @description Key of what is on the thread. */
-      thread_lubricant: string
-      /** @description Key of what is under the head or nut; the same when left out. */
-      bearing_lubricant?: string | null
-      /** @description Torques with their stretches. */
-      readings: components['schemas']['FrictionReadingEntry'][]
-    }
-    /** @description A run of a test, with what it shows. */
-    FrictionRunView: {
-      /** @description The lubricant in words. */
-      lubricant: string
-      /**
-       * Format: double
-       * @description Nut factor K of its readings below yield; none without one.
-       */
-      k?: number | null
-      /**
-       * Format: double
-       * @description Its standard error, from two readings on.
-       */
-      error?: number | null
-      /**
-       * Format: double
-       * @description The coefficient of friction behind it, equal on thread and head.
-       */
-      mu?: number | null
-      /** @description K of the lubricant by its table: least, typical, most. */
-      table: number[]
-      /** @description Its readings. */
-      readings: components['schemas']['FrictionReadingView'][]
-      /** @description What else is to be known. */
-      remarks: components['schemas']['Message'][]
-    }
-    /** @description A friction test as it is entered. */
-    FrictionTestEntry: {
-      /** @description What the bolt is called, as in plans: `Rod bolt`. */
-      fastener: string
-      /** @description Its thread. */
-      thread: string
-      /** @description Its batch, where it is known. */
-      batch?: string
-      /** @description Its own resilience: `4.83 µm/kN`. */
-      resilience: string
-      /** @description Mean diameter of the face that turns; that of an ordinary hexagon head when left out. */
-      bearing_diameter?: string | null
-      /** @description Where it yields, where that is known. */
-      yield_strength?: string | null
-      /** @description Diameter of a shank that is thinner than its thread. */
-      shank?: string | null
-      /** @description Anything else worth knowing. */
-      note?: string
-      /** @description Key of the wrench. */
-      wrench: string
-      /** @description Key of the gauge. */
-      gauge: string
-      /** @description Symbol of the unit that bare torques are in; N·m when left out. */
-      torque_unit?: string | null
-      /** @description Symbol of the unit that bare stretches are in; mm when left out. */
-      length_unit?: string | null
-      /** @description One lubricant after another, in the order they were tried. */
-      runs: components['schemas']['FrictionRunEntry'][]
-    }
-    /** @description A friction test of the shop. */
-    FrictionTestView: {
-      /**
-       * Format: uuid
-       * @description Its id.
-       */
-      id: string
-      /**
-       * Format: date-time
-       * @description When it was recorded.
-       */
-      at: string
-      /** @description Who made it. */
-      by: string
-      /** @description The fastener: its name and thread. */
-      fastener: string
-      /** @description Its batch; empty where it is not known. */
-      batch: string
-      /**
-       * Format: double
-       * @description Its own resilience, µm/kN.
-       */
-      resilience_um_per_kn: number
-      /** @description Anything else that was said. */
-      note: string
-      /** @description The wrench and the gauge. */
-      instruments: string[]
-      /** @description What it shows on one lubricant after another. */
-      runs: components['schemas']['FrictionRunView'][]
-      voided?: components['schemas']['FrictionTestVoid'] | null
-    }
-    /** @description Why a friction test does not count. */
-    FrictionTestVoid: {
-      /** @description Who said so. */
-      by: string
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-      /** @description Why. */
-      reason: string
-    }
-    /** @description Let a fastener be pulled further than the plan allows, up to its yield. */
-    FurtherPullCommand: {
-      /** @description The operation. */
-      operation: string
-      /** @description Key of the joint; may be left out where the operation has one only. */
-      joint?: string | null
-      /** @description The fastener. */
-      fastener: string
-      /** @description Why. */
-      reason: string
-    }
-    /** @description A lead lets a fastener that is climbed to its stretch use more of its yield than the plan allows. */
-    FurtherPullEntry: {
-      /** @description The operation. */
-      operation: string
-      /** @description The joint, where the operation has more than one. */
-      joint?: string | null
-      /** @description The fastener. */
-      fastener: string
-      /**
-       * Format: double
-       * @description The most that it may use of its yield now; 1 is yield.
-       */
-      utilisation: number
-      /** @description Why. */
-      reason: string
-    }
-    /** @description A reading as it comes in: what a person typed, or what an instrument sent. */
-    GivenReading: {
-      /** @description Typed text, such as `22 lbf·ft` or `80`. */
-      text?: string | null
-      /** @description Symbol of the unit that a bare number is in; the base unit of what is read when left out. */
-      unit?: string | null
-      /**
-       * Format: double
-       * @description Torque sent by an instrument, N·m.
-       */
-      torque_nm?: number | null
-      /**
-       * Format: double
-       * @description Angle sent by an instrument, degrees.
-       */
-      angle_deg?: number | null
-      /**
-       * Format: double
-       * @description Stretch sent by an instrument, mm.
-       */
-      stretch_mm?: number | null
-      /**
-       * Format: double
-       * @description What a dial or phone showed before the turn, degrees: the text is then what it showed after it.
-       */
-      start_deg?: number | null
-      /** @description Whether that dial counts down while the wrench tightens. */
-      counts_down?: boolean
-      /** @description Typed torque that the wrench showed as well at the end of an angle (C-45). */
-      torque_text?: string | null
-      /** @description Symbol of the unit that a bare figure of that torque is in; N·m when left out. */
-      torque_unit?: string | null
-    }
-    /** @description Fasteners of a joint that share their figures. */
-    GroupPage: {
-      /** @description Where in the plan it stands. */
-      path: string
-      /** @description Its key. */
-      id: string
-      /** @description What it is called. */
-      name: string
-      /** @description Key of its kind of fastener. */
-      fastener: string
-      /** @description The same in words. */
-      title: string
-      /** @description The order they are walked in. */
-      pattern: components['schemas']['SequencePattern']
-      /** @description Its fasteners in that order. */
-      fasteners: components['schemas']['PlacedFastener'][]
-    }
-    /** @description What is known of the fasteners of one group. */
-    GroupSheet: {
-      /** @description What the group is called. */
-      name: string
-      /** @description The kind of fastener, with its thread. */
-      fastener: string
-      /** @description What it turns on. */
-      lubricant: string
-      /** @description Its figures. */
-      lines: components['schemas']['SheetLine'][]
-    }
-    /** @description An engine that came in. */
-    ImportedBuild: {
-      /**
-       * Format: uuid
-       * @description The engine.
-       */
-      build: string
-      /** @description What it is called. */
-      name: string
-      /**
-       * Format: int64
-       * @description How many entries it has.
-       */
-      entries: number
-      /** @description Whether it was here already, to the letter. */
-      was_here: boolean
-      /** @description The public half of the key that a shop has signed it by; none where it is not signed by a shop. */
-      signed_by?: string | null
-    }
-    /** @description A measuring or tightening instrument, as it was when it was used. */
-    Instrument: {
-      /** @description Key, such as `wrench-2`. */
-      id: string
-      /** @description Name shown on the sheet. */
-      name: string
-      /** @description Serial number. */
-      serial?: string
-      /** @description Usable torque range in N·m, where it measures torque. */
-      torque_nm?: number[] | null
-      /** @description Whether it measures angle. */
-      angle?: boolean
-      /** @description Whether it shows no figure, but clicks at the torque that it is set to (C-46). */
-      clicks?: boolean
-      /**
-       * Format: double
-       * @description From the hand to the drive, mm, where it is a wrench and somebody measured it (C-15).
-       */
-      reach_mm?: number | null
-      scale?: components['schemas']['WrenchScale'] | null
-      /**
-       * Format: double
-       * @description Where it gives up, N·m, where it is a driver that only runs fasteners down.
-       */
-      driver_nm?: number | null
-      /** @description The day its calibration runs out, as `YYYY-MM-DD`. */
-      calibration_due?: string | null
-      /** @description Whether its last check found it wrong. */
-      found_wrong?: boolean
-      /** @description Keys of the people who may use it; anybody where nobody is named. */
-      users?: string[]
-      away?: components['schemas']['InstrumentAbsence'] | null
-      /** @description Whether it is a stand-in that only pretends. */
-      simulated?: boolean
-      /** @description Usable range in mm, where it measures lengths. */
-      length_mm?: number[] | null
-      /** @description Usable range in cm³, where it measures volumes. */
-      volume_cc?: number[] | null
-      /** @description What it is made to measure, such as bores; anything in its range when empty. */
-      made_for?: components['schemas']['SiteForm'][]
-      /**
-       * Format: double
-       * @description Most that a length or volume it shows is off, to either side, mm or cm³.
-       */
-      accuracy?: number
-      /**
-       * Format: double
-       * @description Smallest step of length or volume it shows, mm or cm³.
-       */
-      resolution?: number
-      /** @description What else it measures. */
-      measures?: components['schemas']['MeasuringRange'][]
-    }
-    /** @description An instrument that is not in the shop: at its calibration, lent, being mended. */
-    InstrumentAbsence: {
-      /** @description Where, in words, such as `at its calibration`. */
-      place: string
-      /** @description The day it is expected back, as `YYYY-MM-DD`, where somebody knows. */
-      until?: string | null
-    }
-    /** @description An instrument as it is from now on. */
-    InstrumentEdit: {
-      /** @description The instrument; its key is not looked at. */
-      instrument: components['schemas']['Instrument']
-      /** @description Whether it is in use. */
-      active: boolean
-    }
-    /**
-     * @description What an instrument is.
-     * @enum {string}
-     */
-    InstrumentNature: 'instrument' | 'stand-in' | 'hand-and-eye'
-    /** @description Readings of an instrument on one engine. */
-    InstrumentUseView: {
-      /**
-       * Format: uuid
-       * @description The build.
-       */
-      build: string
-      /** @description What it is called. */
-      name: string
-      /**
-       * Format: int64
-       * @description How many.
-       */
-      readings: number
-      /**
-       * Format: date-time
-       * @description The first of them.
-       */
-      first: string
-      /**
-       * Format: date-time
-       * @description The last.
-       */
-      last: string
-    }
-    /** @description Something open on a build. */
-    Issue: {
-      /**
-       * Format: int64
-       * @description The entry it comes from.
-       */
-      seq: number
-      subject?: components['schemas']['ApprovalSubject'] | null
-      /** @description The operation it lies in. */
-      operation: string
-      /** @description The joint, where it is about one. */
-      joint?: string | null
-      /** @description The fastener, where it is about one. */
-      fastener?: string | null
-      /** @description What is wrong. */
-      text: components['schemas']['Message']
-      /** @description What has to be done now. */
-      to_do: components['schemas']['Message']
-      /** @description What settles it. */
-      remedies: components['schemas']['Remedy'][]
-    }
-    /** @description How something lies, drawn. */
-    ItemSketch:
-      | {
-          /**
-           * Format: int32
-           * @description How many caps.
-           */
-          caps: number
-          /** @enum {string} */
-          kind: 'cap-arrows'
-        }
-      | {
-          /** @enum {string} */
-          kind: 'tang-side'
-        }
-      | {
-          /** @description The gaps. */
-          gaps: components['schemas']['RingGap'][]
-          /** @enum {string} */
-          kind: 'ring-clocking'
-        }
-      | {
-          /** @enum {string} */
-          kind: 'gasket-front'
-        }
-      | {
-          /** @enum {string} */
-          kind: 'washer-chamfer'
-        }
-    /** @description One item to confirm. */
-    ItemView: {
-      /** @description Key in the operation. */
-      id: string
-      /** @description What to do or look at. */
-      text: string
-      /** @description What right looks like. */
-      right: string
-      /** @description What wrong looks like. */
-      wrong: string
-      sketch?: components['schemas']['ItemSketch'] | null
-      by?: components['schemas']['Person'] | null
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at?: string | null
-      /**
-       * Format: int64
-       * @description The confirming entry, so that it can be voided.
-       */
-      seq?: number | null
-    }
-    /** @description A joint, as it is written. */
-    JointPage: {
-      /** @description Where in the plan it stands. */
-      path: string
-      /** @description Its key. */
-      id: string
-      /** @description What it is called; of several that are alike, without their numbers. */
-      name: string
-      /** @description Names of all that are alike; one where it is alone. */
-      members: string[]
-      /** @description The part it lies on. */
-      drawing: components['schemas']['Drawing']
-      /** @description Its fasteners in their groups. */
-      groups: components['schemas']['GroupPage'][]
-      /** @description Its procedure in one line, where it can be said in one. */
-      procedure?: string | null
-      /** @description Whether it is written in one line. */
-      in_one_line: boolean
-      /** @description Its stages. */
-      stages: components['schemas']['StagePage'][]
-      /** @description Where its figures come from. */
-      source: string
-      /** @description What is written of its loads while the engine runs, by field: `axial`, `rod.stroke`. */
-      running: {
-        [key: string]: string
-      }
-      /** @description Everything that is known of its clamp load, group by group. */
-      sheet: components['schemas']['GroupSheet'][]
-    }
-    /** @description Every fastener of a joint. */
-    JointSection: {
-      /** @description Key of the joint. */
-      id: string
-      /** @description What the joint is called. */
-      name: string
-      /** @description Key of the drawing that its fasteners lie on. */
-      drawing: string
-      /** @description What it was tightened for this time. */
-      purpose: components['schemas']['RoundPurpose']
-      /** @description Whether it was tightened or taken apart. */
-      task: components['schemas']['TightenTask']
-      /** @description Which fasteners were used, where it was not those that stay. */
-      fasteners?: string | null
-      /** @description Stages that pull, with what they ask for. */
-      stages: components['schemas']['SheetStage'][]
-      /** @description Which use of its fasteners this was, from 1; none where others were used. */
-      uses?: number | null
-      /** @description Rows in the order of the sequence. */
-      rows: components['schemas']['SheetRow'][]
-      /** @description Actions between stages: what and by whom. */
-      actions: components['schemas']['Message'][]
-      /** @description Whether anything is not as the plan has it, or was taken back. */
-      deviates: boolean
-      /** @description Pulls that were voided, repeated, accepted, loosened or otherwise need a word. */
-      notes: components['schemas']['Message'][]
-      /** @description What the fasteners turned on, group by group, and who said so. */
-      lubricants: string[]
-      /** @description Instruments used. */
-      instruments: string[]
-    }
-    /** @description A joint with everything that is drawn of it. */
-    JointView: {
-      /** @description Its key. */
-      id: string
-      /** @description What it is called. */
-      name: string
-      /** @description Whether the step in hand belongs to it. */
-      in_hand: boolean
-      /** @description The part it lies on. */
-      drawing: components['schemas']['Drawing']
-      /** @description Every fastener in its place. */
-      fasteners: components['schemas']['FastenerMark'][]
-      /** @description The stages that are run. */
-      stages: components['schemas']['StageView'][]
-      /** @description The orders that the group in hand could be walked in. */
-      orders: components['schemas']['OrderView'][]
-    }
-    /** @description A draft becomes a version. */
-    KeepDraft: {
-      /**
-       * Format: int32
-       * @description The revision that whoever keeps it had seen.
-       */
-      seen: number
-      /** @description A word about why. */
-      why?: string
-      /** @description Whether a lead approves its figures that go past yield by the friction table, and have a source. */
-      approved?: boolean
-    }
-    /** @description What of a draft is kept. */
-    KeepPiece: {
-      /**
-       * Format: uuid
-       * @description Made by the client: the same id twice is one piece.
-       */
-      id: string
-      /**
-       * Format: uuid
-       * @description The draft.
-       */
-      draft: string
-      /** @description Where in it: `fastener[2]`, `joint[0]`, or `joint[0].procedure`. */
-      path: string
-    }
-    /** @description A signature that does not cover the work any more. */
-    LapsedSignature: {
-      /** @description Who had signed. */
-      by: string
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-      /** @description Whether it had left the operation out. */
-      left_out: boolean
-      /**
-       * Format: int64
-       * @description The entry that ended it.
-       */
-      ended_by: number
-      /**
-       * Format: date-time
-       * @description When that was recorded.
-       */
-      ended_at?: string | null
-    }
-    /** @description A row of the line of work. */
-    LineRow: {
-      /** @description Where in the plan it stands. */
-      path: string
-      /** @description Its key. */
-      id: string
-      /** @description What it is called. */
-      name: string
-      kind?: components['schemas']['OperationKind'] | null
-      repeat?: components['schemas']['RepeatedRow'] | null
-      /** @description What is done in it, each in a line. */
-      steps: string[]
-      /** @description Cautions to show where the work is. */
-      cautions: string[]
-      /** @description What is written of it, by field: `item[0].text`; of a draft only. */
-      written: {
-        [key: string]: string
-      }
-      /** @description The rail that it lies on, from 0. */
-      rail: number
-      /** @description Rails that come to it from above. */
-      from: number[]
-      /** @description Rails that go on from it below. */
-      to: number[]
-      /** @description Rails that pass it by. */
-      past: number[]
-    }
-    /** @description What came of trying a line. */
-    LineTrial: {
-      /** @description The words of each stage that was understood, by their places in the line, in UTF-16. */
-      understood: number[][]
-      /** @description What was not understood, or can be read in two ways. */
-      asks: components['schemas']['TrialQuestion'][]
-      /** @description The same line as everybody can read it; empty where something was not understood. */
-      canonical: string
-      joint?: components['schemas']['JointPage'] | null
-      /** @description Faults and warnings about it. */
-      faults: components['schemas']['Fault'][]
-    }
-    /** @description Record that a fastener was loosened. */
-    LoosenCommand: {
-      /** @description The operation. */
-      operation: string
-      /** @description Key of the joint; may be left out where the operation has one only. */
-      joint?: string | null
-      /** @description The fastener. */
-      fastener: string
-      /** @description Whether another one went in. */
-      replaced?: boolean
-      /** @description Which one went in, where it was replaced: `new`, or which used one; `new` when left out. */
-      with?: string | null
-      /** @description Why; may be left out in an operation that takes a joint apart. */
-      reason?: string
-      /** @description Whether everything that comes after it was loosened too, in the right order. */
-      rest?: boolean
-      /** @description What was left of its stretch, where that was measured: `0.001 mm`. */
-      left?: string | null
-      /** @description How much shorter it got, where the gauge was zeroed on the tight fastener: `0.142 mm`. */
-      released?: string | null
-      /** @description Symbol of the unit that a bare figure of it is in; mm when left out. */
-      unit?: string | null
-      /** @description Key of the gauge it was measured with. */
-      instrument?: string | null
-    }
-    /** @description Loosen one fastener as its joint is taken apart, or between two steps of a climb. */
-    LoosenStep: {
-      /** @description Key of the joint. */
-      joint: string
-      /** @description The fastener. */
-      fastener: string
-      /** @description Its group's name. */
-      group: string
-      /** @description Whether it goes on afterwards: what is left of its stretch is read, and it is lubricated again. */
-      goes_on: boolean
-      /** @description With what it is lubricated then. */
-      lubricant: string
-      climb?: components['schemas']['StretchStepsView'] | null
-      /** @description The same in one line. */
-      line: components['schemas']['Message']
-    }
-    /** @description A fastener was loosened: for its stages to start again, or in the operation that takes a joint apart. */
-    LooseningEntry: {
-      /** @description The operation. */
-      operation: string
-      /** @description The joint, where the operation has more than one. */
-      joint?: string | null
-      /** @description The fastener. */
-      fastener: string
-      /** @description Whether another one went in. */
-      replaced: boolean
-      /** @description Which one went in, where it was replaced: `new`, or which used one. */
-      with?: string | null
-      /** @description Why. */
-      reason: string
-      /**
-       * Format: double
-       * @description How much longer it was then than it had been free, mm, where that was measured.
-       */
-      left_mm?: number | null
-      /**
-       * Format: double
-       * @description How much shorter it got, mm, where the gauge was zeroed on the tight fastener.
-       */
-      released_mm?: number | null
-      instrument?: components['schemas']['Instrument'] | null
-    }
-    /** @description What comes between two faces that turn on each other, with the range its friction lies in. */
-    Lubricant: {
-      /** @description Key in plans. */
-      id: string
-      /** @description What the builder calls it. */
-      name: string
-      /** @description The least friction to expect. */
-      low: components['schemas']['Friction']
-      /** @description What it usually gives. */
-      typical: components['schemas']['Friction']
-      /** @description The most friction to expect. */
-      high: components['schemas']['Friction']
-      /** @description Where the figures come from. */
-      source: string
-      /** @description What it leaves on the faces. */
-      film?: components['schemas']['SurfaceFilm']
-      /**
-       * Format: int32
-       * @description Which edition of the shop's own figures it is, from 1; 0 where it is none of the shop's.
-       */
-      version?: number
-    }
-    /** @description A lubricant of the shop is changed: that makes another version. */
-    LubricantChange: {
-      /**
-       * Format: int32
-       * @description The version that whoever changes it had seen.
-       */
-      seen: number
-      /** @description Whether it is offered no more. */
-      retired?: boolean
-      /** @description Its figures from now on. */
-      lubricant: components['schemas']['LubricantForm']
-    }
-    /** @description Record what the fasteners of a group turn on. */
-    LubricantCommand: {
-      /** @description The operation. */
-      operation: string
-      /** @description Key of the joint; may be left out where the operation has one only. */
-      joint?: string | null
-      /** @description Key of the group. */
-      group: string
-      /** @description Key of what is on the thread. */
-      thread: string
-      /** @description Key of what is under the head or nut. */
-      bearing: string
-      /** @description Whether its friction is the one that the shop has measured, and not that of the table (C-28). */
-      measured?: boolean
-      /** @description Whether what was pulled before in this round turned on it, too. */
-      pulled_too?: boolean
-      /** @description Why it is another one than the plan asks for; needed where it is. */
-      reason?: string
-    }
-    /** @description What the fasteners of a group turn on, from here on in this round of their joint. */
-    LubricantEntry: components['schemas']['Lubrication'] & {
-      /** @description The operation. */
-      operation: string
-      /** @description The joint, where the operation has more than one. */
-      joint?: string | null
-      /** @description The group. */
-      group: string
-      /** @description Whether torques are converted to it. */
-      converts?: boolean
-      /** @description Whether what was pulled before in this round turned on it, too. */
-      pulled_too?: boolean
-      /** @description Why it is another one than the plan asks for, where it is. */
-      reason?: string
-    }
-    /** @description A lubricant as it is entered. */
-    LubricantForm: {
-      /** @description What the builder calls it. */
-      name: string
-      /** @description What it leaves on the faces. */
-      film: components['schemas']['SurfaceFilm']
-      /** @description μ on the thread: low, typical, high. */
-      thread: number[]
-      /** @description μ under the head or nut: low, typical, high; as on the thread where it is left out. */
-      bearing?: number[] | null
-      /** @description Where the figures come from. */
-      source: string
-    }
-    /**
-     * @description What is done with a torque where another lubricant is used than the one it was given for (C-26).
-     * @enum {string}
-     */
-    LubricantPolicy: 'as-specified' | 'convert'
-    /** @description A lead decides what is done with torques where another lubricant is used, on this engine, from now on. */
-    LubricantPolicyCommand: {
-      /** @description What is done. */
-      lubricants: components['schemas']['LubricantPolicy']
-      /** @description Why. */
-      reason: string
-    }
-    /** @description What somebody said that fasteners turn on. */
-    LubricantStatementView: {
-      /**
-       * Format: int64
-       * @description The entry.
-       */
-      seq: number
-      /** @description Who. */
-      by: string
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-      /** @description Whether torques are converted to it. */
-      converts: boolean
-      /** @description Why it is another one than the plan asks for. */
-      reason: string
-    }
-    /** @description What the fasteners in hand turn on. */
-    LubricantView: {
-      /** @description Key of the joint. */
-      joint: string
-      /** @description Key of the group. */
-      group: string
-      /** @description The fastener, by its name and thread, as friction is collected for it. */
-      fastener: string
-      /** @description What the plan asks for, in words. */
-      asked: string
-      /** @description Keys of what the plan asks for: on the thread, under the head. */
-      asked_keys: string[]
-      /** @description Whether the plan asks for both to stay dry. */
-      goes_dry: boolean
-      /** @description What is used, in words. */
-      used: string
-      /** @description Keys of what is used: on the thread, under the head. */
-      used_keys: string[]
-      /** @description Where its friction comes from. */
-      source: string
-      said?: components['schemas']['LubricantStatementView'] | null
-      /** @description What is done with torques where another one is used. */
-      policy: components['schemas']['LubricantPolicy']
-      /** @description What is wrong with what is used, before anybody pulls. */
-      warning?: string | null
-      /** @description Whether fasteners of the group were pulled in this round. */
-      pulled: boolean
-    }
-    /** @description Lubricants, and what is done with them. */
-    Lubricants: {
-      /** @description What the shop does with torques where another lubricant is used than they were given for. */
-      policy: components['schemas']['LubricantPolicy']
-      /** @description Generic kinds. */
-      generic: components['schemas']['Lubricant'][]
-      /** @description Lubricants of the shop, by name. */
-      own: components['schemas']['ShopLubricant'][]
-    }
-    /** @description What a fastener turns on: on its thread and under its head or nut (C-27). */
-    Lubrication: {
-      /** @description On the thread. */
-      thread: components['schemas']['Lubricant']
-      /** @description Under the head or nut. */
-      bearing: components['schemas']['Lubricant']
-    }
-    /** @description A table. */
-    MachineTable: {
-      /** @description What stands between its columns. */
-      between: string
-      /** @description What its columns are called; their numbers where nothing is said. */
-      columns: string[]
-      /** @description Its rows, each with the line of the text that it begins in. */
-      rows: components['schemas']['TableRow'][]
-    }
-    /**
-     * @description How main caps are held.
-     * @enum {string}
-     */
-    MainCaps: 'single' | 'girdle' | 'ladder'
-    /**
-     * @description What a margin says; the plan's check and the page go by the same words.
-     * @enum {string}
-     */
-    MarginVerdict: 'holds' | 'holds-by-little' | 'does-not-hold'
-    /** @description Sites to measure, and the clearances that rest on them. */
-    MeasureBench: {
-      /** @description The sites in the order they are measured. */
-      sites: components['schemas']['SiteView'][]
-      /** @description How the instruments of the shop fit each family of sites. */
-      tools: components['schemas']['FamilyTools'][]
-      /** @description The clearances. */
-      clearances: components['schemas']['ClearanceView'][]
-      /** @description The latest readings, the last one first. */
-      readings: components['schemas']['MeasuredView'][]
-    }
-    /** @description Record a reading. */
-    MeasureCommand: {
-      /** @description The operation. */
-      operation: string
-      /** @description Key of the site. */
-      site: string
-      /** @description The place on it, from 0. */
-      place: number
-      /** @description What was read: text such as `54.987`, `2.165 in` or `+0.012 on 55`. */
-      text: string
-      /** @description Symbol of the unit that a bare number is in; mm or cm³ when left out. */
-      unit?: string | null
-      /**
-       * Format: double
-       * @description Temperature of the part, °C.
-       */
-      temperature_c?: number | null
-      /** @description Keep it although it is outside the plausible range. */
-      sure?: boolean
-      /** @description How it came in. */
-      method: components['schemas']['ReadingMethod']
-      /** @description Key of the instrument. */
-      instrument: string
-    }
-    /** @description Readings of an operation and the clearances it judges. */
-    MeasureSection: {
-      /** @description Readings in the order they came. */
-      readings: components['schemas']['MeasuredView'][]
-      /** @description The clearances that it judges. */
-      clearances: components['schemas']['ClearanceView'][]
-    }
-    /** @description Take a reading. */
-    MeasureStep: {
-      /** @description Key of the site. */
-      site: string
-      /** @description What the site is called. */
-      name: string
-      /** @description The place on it, from 0. */
-      place: number
-      /** @description What the place is called; empty where there is only one. */
-      at: string
-      /**
-       * Format: double
-       * @description What is to be filed off before, mm, where something is.
-       */
-      file_mm?: number | null
-    }
-    /** @description The friction that the shop has measured of one kind of fastener on one lubricant (C-28). */
-    MeasuredFrictionView: components['schemas']['NutFactorSpread'] & {
-      /** @description The fastener: its name and thread. */
-      fastener: string
-      /** @description Key of what is on the thread. */
-      thread: string
-      /** @description Key of what is under the head or nut. */
-      bearing: string
-      /** @description The lubricant in words. */
-      lubricant: string
-      /** @description Whether there are enough bolts of engines to go by it instead of the table. */
-      enough: boolean
-      /** @description Whether bolts were tried in the vice only. */
-      only_in_vice: boolean
-      /** @description Clamp load of one torque, as shares of the usual one: at the most friction and at the least. */
-      load: number[]
-      /** @description The same by batch, the one that was read last at the end. */
-      batches: components['schemas']['BatchFriction'][]
-    }
-    /** @description One recorded reading. */
-    MeasuredView: {
-      /**
-       * Format: int64
-       * @description The entry.
-       */
-      seq: number
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-      /** @description Who. */
-      by: string
-      /** @description What the site is called. */
-      site: string
-      /** @description What it and those like it are called. */
-      kind: string
-      /** @description What tells it from those; empty where it is alone. */
-      member: string
-      /** @description What the place is called. */
-      place: string
-      /** @description What is read there. */
-      dimension: components['schemas']['Dimension']
-      /**
-       * Format: double
-       * @description What was read, mm or cm³.
-       */
-      read: number
-      /**
-       * Format: double
-       * @description The same at 20 °C.
-       */
-      value: number
-      /**
-       * Format: double
-       * @description The set master it was read against, where it was.
-       */
-      master?: number | null
-      /**
-       * Format: double
-       * @description Temperature of the part, °C, where it was given.
-       */
-      temperature_c?: number | null
-      /** @description What a person typed, to the letter. */
-      entered?: string | null
-      /** @description Whether it is outside the plausible range and was kept on purpose. */
-      unlikely: boolean
-      /** @description How it came in. */
-      method: components['schemas']['ReadingMethod']
-      /** @description With what. */
-      instrument: string
-      /** @description Whether the instrument only pretends. */
-      simulated: boolean
-      fault?: components['schemas']['Message'] | null
-      /** @description Whether it is the one that counts at its place. */
-      counts: boolean
-      /** @description Whether another reading of the place counts now. */
-      superseded: boolean
-      /** @description Why it does not count, if it does not. */
-      voided?: string | null
-    }
-    /** @description Something was measured. */
-    MeasurementEntry: {
-      /** @description The operation. */
-      operation: string
-      /** @description The site. */
-      site: string
-      /** @description The place on it, from 0. */
-      place: number
-      /**
-       * Format: double
-       * @description What was read, in the site's base unit: mm or cm³.
-       */
-      read: number
-      /**
-       * Format: double
-       * @description The set master it was read against, where it was.
-       */
-      master?: number | null
-      /**
-       * Format: double
-       * @description Temperature of the part, °C, where it was given.
-       */
-      temperature_c?: number | null
-      /** @description What a person typed, to the letter. */
-      entered?: string | null
-      /** @description Whether it is outside the plausible range and was kept on purpose. */
-      unlikely?: boolean
-      /** @description How it came in. */
-      method: components['schemas']['ReadingMethod']
-      /** @description With what it was read. */
-      instrument: components['schemas']['Instrument']
-    }
-    /** @description Where on a site a reading is taken. */
-    MeasuringPlace: {
-      /** @description What the builder calls it, such as `front 90°`. */
-      name: string
-      /** @description Which plane along the axis, from 0, of so many. */
-      plane: number
-      /** @description How many planes the site has. */
-      planes: number
-      /**
-       * Format: double
-       * @description Direction across the axis, degrees from the load line, where the site has directions.
-       */
-      angle_deg?: number | null
-      /**
-       * Format: double
-       * @description Crank angle after top dead centre, degrees, in a series over the crank angle.
-       */
-      crank_deg?: number | null
-    }
-    /** @description What an instrument measures besides torques to tighten to, lengths and volumes. */
-    MeasuringRange: {
-      /** @description Symbol of a unit, such as `bar` or `°`. */
-      unit: string
-      /** @description Usable range, in that unit. */
-      range: number[]
-      /**
-       * Format: double
-       * @description Most that it is off, to either side, in that unit.
-       */
-      accuracy: number
-      /**
-       * Format: double
-       * @description Smallest step it shows, in that unit.
-       */
-      resolution: number
-    }
-    /** @description The member of a repeat that an operation is (C-38). */
-    MemberView: {
-      /** @description Key of the repeat. */
-      repeat: string
-      /** @description What the repeat is called. */
-      name: string
-      /** @description What it goes by: `cylinder`. */
-      by: string
-      /** @description What the step is called, whichever member it is of. */
-      step: string
-      /** @description Which member: `3` or `left`. */
-      member: string
-      /** @description Its place among them, from 0. */
-      number: number
-      /** @description How many members there are. */
-      of: number
-      /** @description Whether one signature covers all of the repeat. */
-      signed_once: boolean
-    }
-    /** @description What is told to a person: a string where it has no quantity, else its pieces in their order. */
-    Message: string | components['schemas']['MessagePiece'][]
-    /** @description One piece of a message. */
-    MessagePiece: string | components['schemas']['Quantity']
-    /** @description A bolt by one way. */
-    MethodLoad: {
-      /** @description Which: `torque`, `angle` or `stretch`. */
-      way: string
-      /**
-       * Format: double
-       * @description What the wrench or gauge is brought to, in N·m, degrees or mm.
-       */
-      target: number
-      /**
-       * Format: double
-       * @description The torque that the angle starts at, N·m.
-       */
-      snug_nm?: number | null
-      /** @description The least, usual and most load there can be, kN. */
-      range_kn: number[]
-      /** @description The loads that 95 of 100 bolts lie between, kN. */
-      within_kn: number[]
-      /**
-       * Format: double
-       * @description The share of bolts that are past yield.
-       */
-      past_yield: number
-      /** @description How often each load is reached. */
-      curve: components['schemas']['CurvePoint'][]
-      /** @description The same drawn by chance. */
-      drawn: components['schemas']['CurvePoint'][]
-    }
-    /** @description Engines with parts that were not entered yet and are not on order. */
-    MissingParts: {
-      /** @description The first of them. */
-      engines: components['schemas']['DayMissing'][]
-      /**
-       * Format: int64
-       * @description How many there are.
-       */
-      all: number
-    }
-    /** @description A figure that nobody has looked up yet. */
-    MissingSpec: {
-      /** @description Where in the plan it stands. */
-      path: string
-      /** @description What is wanted. */
-      what: string
-      /** @description Where it is to be found, where that is said. */
-      note: string
-      dimension?: components['schemas']['Dimension'] | null
-      /** @description Keys of the operations that wait for it. */
-      operations: string[]
-      /** @description Whether one of them, not signed yet, waits for nothing but such figures. */
-      needed_now: boolean
-    }
-    /** @description A figure that nobody has looked up yet. */
-    MissingSpecPage: {
-      /** @description Where in the plan it stands. */
-      path: string
-      /** @description What is wanted. */
-      what: string
-      /** @description Where it is to be found, where that is said. */
-      note: string
-      dimension?: components['schemas']['Dimension'] | null
-      /** @description Names of the operations that wait for it. */
-      operations: string[]
-    }
-    /** @description A name for a bench. */
-    NewBench: {
-      /** @description What it is called. */
-      name: string
-    }
-    /** @description A build to begin. */
-    NewBuild: {
-      /**
-       * Format: uuid
-       * @description Made by the client: the same id twice begins one build.
-       */
-      id: string
-      /** @description What the engine is called in the shop. */
-      name: string
-      /** @description Hash of the plan. */
-      plan: string
-      /** @description What the engine is for, one of the plan's uses. */
-      use?: string | null
-      /** @description Whose engine it is. */
-      owner?: string | null
-      /** @description What the engine itself says it is: its number or mark. */
-      identity?: string | null
-      lubricants?: components['schemas']['LubricantPolicy'] | null
-      decision_rule?: components['schemas']['DecisionRule'] | null
-    }
-    /** @description A check before work. */
-    NewCheck: {
-      /** @description What it was read against: a tester, a gauge block. */
-      known_by: string
-      /** @description The unit of figures that come without one. */
-      unit: string
-      /** @description Three readings at the least. */
-      readings: components['schemas']['TypedCheckReading'][]
-    }
-    /** @description Says that what was read with an instrument is in doubt, after a check found it wrong. */
-    NewDoubt: {
-      /**
-       * Format: uuid
-       * @description The check.
-       */
-      check: string
-    }
-    /** @description A draft to begin: from a version, from a text, or from nothing. */
-    NewDraft: {
-      /**
-       * Format: uuid
-       * @description Made by the client: the same id twice begins one draft.
-       */
-      id: string
-      /** @description Hash of the version to begin from. */
-      base?: string | null
-      /** @description The text to begin from. */
-      source?: string | null
-    }
-    /** @description A friction test that is recorded. */
-    NewFrictionTest: {
-      /**
-       * Format: uuid
-       * @description Its id, made by whoever sends it: sent again, nothing is recorded twice.
-       */
-      id: string
-      /** @description The test. */
-      test: components['schemas']['FrictionTestEntry']
-    }
-    /** @description A link that was just made. */
-    NewLink: components['schemas']['ShareView'] & {
-      /** @description Where it leads, on this server. It is told this once: only its hash is kept. */
-      path: string
-    }
-    /** @description Somebody new. */
-    NewPerson: {
-      /** @description The name on the sheet. */
-      name: string
-      /** @description What they may decide. */
-      role: components['schemas']['Role']
-      /** @description A first password, which they change. */
-      password: string
-    }
-    /** @description A draft to begin with the shape of an engine. */
-    NewShape: {
-      /**
-       * Format: uuid
-       * @description Made by the client: the same id twice begins one draft.
-       */
-      id: string
-      /** @description The shape. */
-      engine: components['schemas']['EngineShape']
-    }
-    /** @description For how long a link is good. */
-    NewShare: {
-      /**
-       * Format: int64
-       * @description Days, 1 to 3650.
-       */
-      days: number
-    }
-    /** @description The last version of the plan of an engine. */
-    NewestVersion: {
-      /**
-       * Format: int32
-       * @description Which version the engine goes by, from 1.
-       */
-      number: number
-      newer?: components['schemas']['PlanVersion'] | null
-    }
-    /** @description What many nut factors come to, whatever a few of them say. */
-    NutFactorSpread: {
-      /** @description How many there are. */
-      count: number
-      /**
-       * Format: double
-       * @description The one in the middle.
-       */
-      median: number
-      /**
-       * Format: double
-       * @description Their standard deviation as the median of their distances from the middle tells it; 0 for one.
-       */
-      spread: number
-    }
-    /** @description One operation in hand. */
-    OperationBench: {
-      /**
-       * Format: int64
-       * @description Sequence number of the last event.
-       */
-      seq: number
-      /** @description What the engine is called in the shop. */
-      build: string
-      /** @description The operation. */
-      operation: components['schemas']['OperationView']
-      /** @description The operation that can be done after this one. */
-      after?: string | null
-      /** @description What is open in it. */
-      issues: components['schemas']['Issue'][]
-      /** @description Working times that run on the engine. */
-      clocks: components['schemas']['SealantTimer'][]
-      /** @description Sealant that was laid and has to cure, on all of the engine, until its time is over. */
-      cures: components['schemas']['SealantCure'][]
-      /** @description Figures of the plan that it waits for, which nobody has looked up yet. */
-      wanted: components['schemas']['MissingSpec'][]
-      /** @description What was found, the last one first. */
-      findings: components['schemas']['FindingView'][]
-      /** @description What went in for the work, what is in still first. */
-      aids: components['schemas']['TemporaryItemView'][]
-      /** @description What is next. */
-      step: components['schemas']['BenchStep']
-      /** @description What comes after that. */
-      then: components['schemas']['BenchStep']
-      /** @description What something that is found here can be about; the operation itself comes first. */
-      concerns: components['schemas']['FindingSubjectView'][]
-      /** @description Other operations of its repeat that can be signed with it. */
-      sign_with: components['schemas']['OperationName'][]
-      /** @description Whether its repeat is signed as one, and not all of that is done yet: it is gone on from as it is. */
-      goes_on: boolean
-      /** @description What the operation consists of. */
-      work: components['schemas']['BenchWork']
-    }
-    /**
-     * @description The word for a kind of operation.
-     * @enum {string}
-     */
-    OperationKind:
-      'take-in' | 'prepare' | 'fit' | 'check' | 'seal' | 'tighten' | 'loosen' | 'measure' | 'count' | 'turn' | 'sign'
-    /** @description An operation by key and name. */
-    OperationName: {
-      /** @description Its key. */
-      id: string
-      /** @description What it is called. */
-      name: string
-    }
-    /** @description Work on an operation starts. */
-    OperationStart: {
-      /** @description The operation. */
-      operation: string
-    }
-    /**
-     * @description Where an operation stands.
-     * @enum {string}
-     */
-    OperationStatus: 'waiting' | 'ready' | 'in-work' | 'held' | 'to-sign' | 'done'
-    /** @description One operation in the line of work. */
-    OperationView: {
-      /** @description Key in the plan. */
-      id: string
-      /** @description What the builder calls it. */
-      name: string
-      /** @description The word for it. */
-      kind: components['schemas']['OperationKind']
-      member?: components['schemas']['MemberView'] | null
-      /** @description Where it stands. */
-      status: components['schemas']['OperationStatus']
-      /** @description Names of the operations it waits for. */
-      waits_for: string[]
-      at_it?: components['schemas']['ActiveWorker'] | null
-      cure?: components['schemas']['SealantCure'] | null
-      /** @description Steps done. */
-      done: number
-      /** @description Steps in all. */
-      total: number
-      /** @description What is next in it, in one line. */
-      next: components['schemas']['Message']
-      /** @description Open issues in it. */
-      issues: number
-      /** @description Why something that was done in it is to be done again, where it is. */
-      again: string[]
-      /** @description Cautions to show where the work is. */
-      cautions: string[]
-      signed_by?: components['schemas']['Person'] | null
-      /**
-       * Format: date-time
-       * @description When it was signed.
-       */
-      signed_at?: string | null
-      /**
-       * Format: int64
-       * @description The signing entry, so that it can be voided.
-       */
-      signed_seq?: number | null
-      /** @description Other operations that the same signature covers, by name. */
-      signed_with: string[]
-      /** @description Why it was left out, where it was. */
-      skipped?: string | null
-    }
-    /** @description An order that a group could be walked in. */
-    OrderView: {
-      /** @description By which pattern. */
-      pattern: components['schemas']['SequencePattern']
-      /** @description Whether it is the plan's. */
-      used: boolean
-      /** @description The fasteners in that order. */
-      fasteners: string[]
-      /**
-       * Format: double
-       * @description How far the middle of what is tight strays from the middle of all while it runs, mm.
-       */
-      stray_mm: number
-    }
-    /** @description Other secrets of one's own. */
-    OwnSecrets: {
-      /** @description The PIN or password as it is now. */
-      current: string
-      /** @description The password from now on. */
-      password?: string | null
-      /** @description The PIN from now on. */
-      pin?: string | null
-    }
-    /**
-     * @description In which condition a part is taken in.
-     * @enum {string}
-     */
-    PartCondition: 'new' | 'used' | 'reworked'
-    /** @description The life of everything with one serial, mark or set number, of one kind. */
-    PartHistory: {
-      /** @description Its serial, mark or set number. */
-      serial: string
-      /** @description Key of its kind. */
-      kind: string
-      /** @description Its pieces, the part itself or the whole set first. */
-      pieces: components['schemas']['PieceHistory'][]
-    }
-    /** @description What one part, or one piece of a set, went through in one engine. */
-    PartLife: {
-      /** @description Key of the slot. */
-      slot: string
-      /** @description Key of the family of slots: parts of one kind. */
-      kind: string
-      /** @description The operation that took it in. */
-      operation: string
-      /** @description Its serial, mark or set number. */
-      serial: string
-      /** @description The maker's reference. */
-      reference: string
-      /** @description Its batch. */
-      batch: string
-      /** @description Which piece of the set, from 1; 0 for the part itself. */
-      piece: number
-      /** @description What it is called. */
-      name: string
-      /** @description In which condition it came in. */
-      condition: components['schemas']['PartCondition']
-      /**
-       * Format: int32
-       * @description How many engines it was said to have been in before.
-       */
-      uses_said: number
-      /** @description What the machine shop had done to it. */
-      machining: string
-      /**
-       * Format: int32
-       * @description How many uses its plan allows.
-       */
-      allowed?: number | null
-      /** @description Whether it is tightened: then each round is a use, else each engine is one. */
-      tightened: boolean
-      /**
-       * Format: int32
-       * @description Times it was tightened here; of a piece that was replaced, the one that is in now.
-       */
-      rounds: number
-      /**
-       * Format: double
-       * @description Its free length before it went in, mm.
-       */
-      free_mm?: number | null
-      /**
-       * Format: double
-       * @description The last stretch that was read of it, mm.
-       */
-      stretch_mm?: number | null
-      /**
-       * Format: double
-       * @description How much was left of a stretch when it was loosened last, mm.
-       */
-      left_mm?: number | null
-      /**
-       * Format: double
-       * @description K, where it has shown its friction.
-       */
-      nut_factor?: number | null
-      /**
-       * Format: double
-       * @description The most that it may stay longer for good, mm.
-       */
-      set_mm?: number | null
-      /** @description Why the one that was here came out and a new one went in, where that was so. */
-      replaced: string[]
-      scrap?: components['schemas']['Message'] | null
-      /** @description What was said of it. */
-      remarks: components['schemas']['PartRemarkView'][]
-      /**
-       * Format: date-time
-       * @description When it was entered.
-       */
-      at: string
-    }
-    /** @description A part in the list. */
-    PartLine: {
-      /** @description Its serial, mark or set number. */
-      serial: string
-      /** @description Key of its kind. */
-      kind: string
-      /** @description What it is called. */
-      name: string
-      /**
-       * Format: int64
-       * @description How many engines it was in.
-       */
-      engines: number
-      /** @description The engine it was entered in last. */
-      engine: string
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-    }
-    /** @description A part as it is taken in. */
-    PartNote: {
-      /** @description The maker's reference, as free text. */
-      reference: string
-      /** @description Batch, where it has one. */
-      batch?: string
-      /** @description Serial number, where it has one. */
-      serial?: string
-      /** @description In which condition it is. */
-      condition: components['schemas']['PartCondition']
-      /**
-       * Format: int32
-       * @description How many engines it was in before.
-       */
-      uses?: number
-      /** @description What the machine shop did to it. */
-      machining?: string
-    }
-    /** @description Something is said of a part, or of one piece of a set. */
-    PartRemarkCommand: {
-      /** @description The operation that takes it in. */
-      operation: string
-      /** @description Key of the slot. */
-      slot: string
-      /** @description Which piece of the set, from 1; 0 for the part itself, or for the whole set. */
-      piece?: number
-      /** @description Of which kind it is. */
-      kind: components['schemas']['PartRemarkKind']
-      /** @description What is said. */
-      text: string
-    }
-    /**
-     * @description What somebody has to say of a part.
-     * @enum {string}
-     */
-    PartRemarkKind: 'finding' | 'reconditioned' | 'scrapped'
-    /** @description What was said of a part. */
-    PartRemarkView: {
-      /**
-       * Format: int64
-       * @description The entry.
-       */
-      seq: number
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-      /** @description Who. */
-      by: string
-      /** @description Of which kind it is. */
-      kind: components['schemas']['PartRemarkKind']
-      /** @description What. */
-      text: string
-    }
-    /** @description One engine that a part was in. */
-    PartUse: {
-      /**
-       * Format: uuid
-       * @description The engine.
-       */
-      build: string
-      /** @description What it is called. */
-      engine: string
-      /** @description What the part, or a piece of the set, went through there. */
-      life: components['schemas']['PartLife']
-    }
-    /**
-     * @description Whether a part may go on.
-     * @enum {string}
-     */
-    PartVerdict: 'good' | 'last-time' | 'scrap'
-    /** @description A page of the list of parts. */
-    PartsPage: {
-      /** @description Parts, those that were entered last first. */
-      parts: components['schemas']['PartLine'][]
-      /** @description What to ask for the next page with (`after`); none where this is the last. */
-      next?: string | null
-    }
-    /** @description Somebody of the shop. */
-    Person: {
-      /** @description Key, such as `bench-one`. */
-      id: string
-      /** @description Name shown on the sheet. */
-      name: string
-      /** @description What they may decide. */
-      role: components['schemas']['Role']
-    }
-    /** @description What of somebody is another from now on. */
-    PersonEdit: {
-      /** @description The name on the sheet. */
-      name?: string | null
-      role?: components['schemas']['Role'] | null
-      /** @description Whether they work here. */
-      active?: boolean | null
-      /** @description A password in place of one that was forgotten. */
-      password?: string | null
-      /** @description A PIN in place of one that was forgotten. */
-      pin?: string | null
-    }
-    /** @description Somebody of the shop, as a lead sees them. */
-    PersonView: components['schemas']['Person'] & {
-      /** @description Whether they work here still. */
-      active: boolean
-      /** @description Whether they can sign in by a password. */
-      has_password: boolean
-      /** @description Whether they can come in by a PIN at a bench. */
-      has_pin: boolean
-      /** @description Secrets of theirs that somebody else has set, in place of which they have yet to choose their own. */
-      set_by_others: components['schemas']['SecretSet'][]
-    }
-    /** @description A picture, kept beside the record. */
-    Picture: {
-      /** @description SHA-256 of its bytes, in hex. */
-      hash: string
-      /** @description What it is: `image/jpeg` or `image/png`. */
-      media: string
-      /**
-       * Format: int64
-       * @description How many bytes it has.
-       */
-      bytes: number
-    }
-    /** @description A piece of a plan. */
-    Piece: {
-      /**
-       * Format: uuid
-       * @description Its id.
-       */
-      id: string
-      /** @description What it is: `fastener`, `lubricant`, `joint` or `procedure`. */
-      kind: string
-      /** @description What it is called. */
-      name: string
-      /** @description Its text, as it is taken into a plan; of a procedure its line. */
-      text: string
-      /** @description Who kept it. */
-      by: string
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-    }
-    /** @description The life of one part, or of one piece of a set, over all engines. */
-    PieceHistory: {
-      /** @description Which piece of the set, from 1; 0 for the part itself. */
-      piece: number
-      /** @description What it is called. */
-      name: string
-      /**
-       * Format: int32
-       * @description How often it was used: rounds of a fastener, engines of another part; since a new one went in.
-       */
-      uses: number
-      /**
-       * Format: int32
-       * @description How often it may be used.
-       */
-      allowed?: number | null
-      /**
-       * Format: double
-       * @description Its first free length, mm.
-       */
-      first_free_mm?: number | null
-      /**
-       * Format: double
-       * @description How much longer it is for good than it was then, mm: by its free length, and by what was left of its stretch
-       *     since.
-       */
-      grown_mm?: number | null
-      /** @description Whether it may go on. */
-      verdict: components['schemas']['PartVerdict']
-      /** @description Why it may not, or what there is to be said. */
-      why: components['schemas']['Message'][]
-      /** @description Engine by engine, the first one first. */
-      lived: components['schemas']['PartUse'][]
-    }
-    /** @description One place of a site with the reading that counts. */
-    PlaceView: components['schemas']['MeasuringPlace'] & {
-      /**
-       * Format: double
-       * @description The reading, mm or cm³, brought to 20 °C where a temperature was given.
-       */
-      value?: number | null
-      /** @description Whether it is still to be measured, or filed and measured again. */
-      open: boolean
-    }
-    /** @description A fastener in its place. */
-    PlacedFastener: {
-      /** @description Its name on the part. */
-      id: string
-      /**
-       * Format: double
-       * @description Along the engine from the front, mm.
-       */
-      x_mm: number
-      /**
-       * Format: double
-       * @description Across the engine, mm.
-       */
-      y_mm: number
-      /**
-       * Format: double
-       * @description Nominal diameter, mm.
-       */
-      diameter_mm: number
-      /** @description Where in the plan it stands, where it is written for itself and can be moved. */
-      path?: string | null
-    }
-    /** @description An answer that needs no figure to be typed. */
-    PlainAnswer: {
-      /** @description What somebody says: `It holds`. */
-      words: string
-      /**
-       * Format: double
-       * @description The figure that stands for it.
-       */
-      figure: number
-    }
-    /** @description What came of checking a plan. */
-    PlanCheck: {
-      /** @description Whether the plan can be used. */
-      usable: boolean
-      /** @description Every fault, by line. */
-      faults: components['schemas']['Fault'][]
-    }
-    /** @description A plan in the list: its last version. */
-    PlanListed: {
-      /** @description Hash of its text. */
-      hash: string
-      /** @description Key of the plan. */
-      id: string
-      /** @description Name of the engine. */
-      name: string
-      /** @description What it is. */
-      about: string
-      /** @description The version. */
-      version: components['schemas']['PlanVersion']
-      /** @description How many operations it has. */
-      operations: number
-      /** @description How many joints, those that are alike counted once. */
-      joints: number
-      /** @description How many fasteners in all. */
-      fastened: number
-      /** @description How many figures nobody has looked up yet. */
-      open: number
-      /** @description How many engines go by this version. */
-      engines: number
-      /** @description How many go by an earlier one. */
-      engines_before: number
-      /** @description Uses that its clearances have windows for. */
-      uses: string[]
-      /** @description Fasteners that are brought to a clamp load. */
-      fasteners: components['schemas']['FastenerListed'][]
-    }
-    /** @description Go on by another version of the plan. */
-    PlanMoveCommand: {
-      /** @description Hash of the version's text. */
-      plan: string
-      /** @description Why. */
-      reason: string
-    }
-    /** @description An engine goes on by another version of its plan (C-48). */
-    PlanMoveEntry: {
-      /** @description The version. */
-      plan: components['schemas']['PlanRef']
-      /** @description Why. */
-      reason: string
-      /** @description What was looked up, where that is all that it changes. */
-      looked_up?: string[]
-    }
-    /** @description What moving an engine to another version means, before it is done. */
-    PlanMovePreview: {
-      /** @description The version. */
-      plan: components['schemas']['PlanRef']
-      /** @description What it changes. */
-      differences: components['schemas']['Difference'][]
-      /** @description What is recorded and has no place in it: the engine cannot go on by it then. */
-      lost: string[]
-      /** @description What a lead will have to decide on besides what is open already. */
-      issues: components['schemas']['Message'][]
-      /** @description Operations whose signature ends. */
-      lapses: string[]
-    }
-    /** @description A plan as it is read. */
-    PlanPage: {
-      /** @description Key of the plan. */
-      id: string
-      /** @description Name of the engine. */
-      name: string
-      /** @description What it is. */
-      about: string
-      /** @description Uses that its clearances have windows for. */
-      uses: string[]
-      /** @description Its fasteners. */
-      fasteners: components['schemas']['FastenerPage'][]
-      /** @description Its drawings, with where each stands in the plan. */
-      drawings: components['schemas']['DrawingPage'][]
-      /** @description Its joints, those that are alike once. */
-      joints: components['schemas']['JointPage'][]
-      /** @description Its clearances. */
-      clearances: components['schemas']['ClearancePage'][]
-      /** @description Its parts. */
-      slots: components['schemas']['CountedRow'][]
-      /** @description What is measured. */
-      sites: components['schemas']['CountedRow'][]
-      /** @description The line of work. */
-      line: components['schemas']['LineRow'][]
-      /** @description Figures that nobody has looked up yet. */
-      open: components['schemas']['MissingSpecPage'][]
-    }
-    /** @description A version of a plan as it is read. */
-    PlanRead: {
-      /** @description The version. */
-      version: components['schemas']['PlanVersion']
-      /** @description Every version of the plan, the last one first. */
-      versions: components['schemas']['PlanVersion'][]
-      /** @description What it says. */
-      page: components['schemas']['PlanPage']
-      /** @description What was to be told about it when it was kept, as it would be today. */
-      warnings: components['schemas']['Fault'][]
-      /** @description How many engines go by it. */
-      engines: number
-    }
-    /** @description The plan a build is built to. */
-    PlanRef: {
-      /** @description Hash of the plan's text. */
-      hash: string
-      /** @description Key of the plan. */
-      id: string
-      /** @description Name of the engine. */
-      name: string
-    }
-    /** @description A version of a plan. */
-    PlanVersion: {
-      /** @description Hash of its text. */
-      hash: string
-      /**
-       * Format: int32
-       * @description Which, from 1.
-       */
-      number: number
-      /** @description Who kept it; empty where it came with the program. */
-      by: string
-      /** @description A word about why. */
-      why: string
-      /**
-       * Format: int32
-       * @description How many warnings it gave when it was kept.
-       */
-      warnings: number
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-    }
-    /** @description How a game stands. */
-    PracticeGame: {
-      /**
-       * Format: double
-       * @description The bolt's free length, mm, and that of a new one.
-       */
-      free_mm: number
-      /**
-       * Format: double
-       * @description The same of a new one.
-       */
-      new_mm: number
-      /** @description What the gauge showed after each thing that was done, mm. */
-      read_mm: number[]
-      /** @description How the climb stands, with the step that is advised. */
-      climb: components['schemas']['StretchStepsView']
-      /** @description How many pulls there were. */
-      pulls: number
-      /** @description How many pulls a game has at most. */
-      most_pulls: number
-      /** @description Whether the bolt has its stretch. */
-      inside: boolean
-      /** @description Whether it was taken past its limit. */
-      past: boolean
-      /**
-       * Format: double
-       * @description How much of its yield was used at the most; told once the game is over.
-       */
-      used?: number | null
-      /** @description How many pulls the advised climb takes for this bolt; told once the game is over. */
-      advised?: number | null
-      /**
-       * Format: int32
-       * @description What the game is worth of 100, once it is over.
-       */
-      points?: number | null
-      /**
-       * Format: double
-       * @description The bolt's friction; told once the game is over.
-       */
-      mu?: number | null
-      /**
-       * Format: double
-       * @description How much longer it is for good, mm; told once the game is over.
-       */
-      set_mm?: number | null
-    }
-    /** @description A game: its number, and what was done in it so far. */
-    PracticeRequest: {
-      /**
-       * Format: int32
-       * @description Which bolt: the same number is the same bolt.
-       */
-      game: number
-      /** @description Torques it was pulled to, N·m, in order; 0 where it was loosened. */
-      moves: number[]
-    }
-    /** @description What a printed hash is to the record of a shared sheet. */
-    PrintedHash: {
-      /**
-       * Format: int64
-       * @description The number of the entry that has it.
-       */
-      seq: number
-      /**
-       * Format: date-time
-       * @description When that entry was made.
-       */
-      at: string
-      /**
-       * Format: int64
-       * @description How many entries the engine has now.
-       */
-      entries: number
-    }
-    /** @description What went wrong (RFC 9457). */
-    Problem: {
-      /** @description Which kind of problem, as a path under `/problems/`. */
-      type: string
-      /** @description The kind in words. */
-      title: string
-      /**
-       * Format: int32
-       * @description The HTTP status.
-       */
-      status: number
-      /** @description What was wrong here and what to do next, as text: quantities are in base units. */
-      detail: string
-      /** @description The same for people: a screen shows its quantities in the units of its reader. */
-      message: components['schemas']['Message']
-      /** @description The fields at fault. */
-      errors: components['schemas']['FieldError'][]
-    }
-    /**
-     * @description Engines that were promised for a day, in the order that keeps most promises; those that nobody can say a day of come
-     *     last.
-     */
-    PromiseList: {
-      /** @description The first of them. */
-      engines: components['schemas']['DayPromise'][]
-      /**
-       * Format: int64
-       * @description How many there are.
-       */
-      all: number
-      /**
-       * Format: int64
-       * @description How many of all will not hold, as far as anybody knows.
-       */
-      late: number
-    }
-    /** @description The day an engine was promised for. */
-    PromiseView: {
-      /**
-       * Format: int64
-       * @description The entry, so that it can be voided.
-       */
-      seq: number
-      /** @description The day. */
-      by: string
-      /** @description To whom, or why it changed. */
-      note: string
-    }
-    /** @description Record a pull. */
-    PullCommand: {
-      /** @description The operation. */
-      operation: string
-      /** @description Key of the joint; may be left out where the operation has one only. */
-      joint?: string | null
-      /** @description The stage, from 0. */
-      stage: number
-      /** @description The fastener. */
-      fastener: string
-      /** @description What was read; of a click, what the wrench is said to be set to. */
-      reading: components['schemas']['GivenReading']
-      /** @description How it came in. */
-      method: components['schemas']['ReadingMethod']
-      /** @description Key of the instrument. */
-      instrument: string
-      /** @description Whether somebody was asked about an unlikely figure and meant it. */
-      sure?: boolean
-      note?: components['schemas']['PullNote'] | null
-    }
-    /** @description A wrench was pulled. */
-    PullEntry: {
-      /** @description The operation. */
-      operation: string
-      /** @description The joint, where the operation has more than one. */
-      joint?: string | null
-      /** @description The stage it was meant for, from 0. */
-      stage: number
-      /** @description The fastener. */
-      fastener: string
-      /** @description What was read. */
-      reading: components['schemas']['ToolReading']
-      /** @description How it came in. */
-      method: components['schemas']['ReadingMethod']
-      /** @description With what it was read. */
-      instrument: components['schemas']['Instrument']
-      adapter?: components['schemas']['Adapter'] | null
-      note?: components['schemas']['PullNote'] | null
-    }
-    /**
-     * @description What a builder says of a pull at the bolt.
-     * @enum {string}
-     */
-    PullNote: 'unsure' | 'stopped'
-    /** @description Pull one fastener. */
-    PullStep: {
-      /** @description Key of the joint. */
-      joint: string
-      /** @description The stage, by index. */
-      stage: number
-      /** @description The fastener. */
-      fastener: string
-      /** @description Its group's name. */
-      group: string
-      /** @description Its number in the group's sequence, from 1. */
-      number: number
-      /** @description What it is to be given, at the fastener. */
-      target: components['schemas']['StageTarget']
-      /** @description How that is asked for. */
-      asks: components['schemas']['ReadingPrompt']
-      climb?: components['schemas']['StretchStepsView'] | null
-      /** @description The same in one line. */
-      line: components['schemas']['Message']
-    }
-    /** @description One recorded pull. */
-    PullView: {
-      /**
-       * Format: int64
-       * @description The entry.
-       */
-      seq: number
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-      /** @description Who. */
-      by: string
-      /** @description Key of the joint. */
-      joint: string
-      /** @description The stage, by index. */
-      stage: number
-      /** @description What the stage is called. */
-      stage_name: string
-      /** @description The fastener. */
-      fastener: string
-      /** @description What was read; figures are in its base unit. */
-      dimension: components['schemas']['Dimension']
-      /**
-       * Format: double
-       * @description The value judged, at the fastener; swings add up.
-       */
-      value: number
-      /**
-       * Format: double
-       * @description What this pull alone read, as the instrument showed it.
-       */
-      read: number
-      /**
-       * Format: double
-       * @description The same at the fastener, beyond an adapter.
-       */
-      figure: number
-      /** @description What was typed, to the letter. */
-      entered?: string | null
-      /**
-       * Format: double
-       * @description The torque that a pull by another measure showed as well, N·m.
-       */
-      torque_nm?: number | null
-      /** @description The verdict. */
-      verdict: components['schemas']['Verdict']
-      /** @description The verdict in words. */
-      says: string
-      /** @description Whether something has to be done about it, besides pulling on. */
-      wrong: boolean
-      /** @description What else is to be known. */
-      remarks: components['schemas']['Message'][]
-      /** @description How it came in. */
-      method: components['schemas']['ReadingMethod']
-      /** @description With what. */
-      instrument: string
-      /** @description Whether the instrument only pretends. */
-      simulated: boolean
-      /** @description Why it does not count, if it does not. */
-      voided?: string | null
-      /** @description Why its deviation may stand, if a lead accepted it. */
-      accepted?: string | null
-      /** @description Whether the fastener was loosened since. */
-      loosened: boolean
-      /** @description Why it does not count any more although it was right: another group was touched after it. */
-      lapsed?: string | null
-      /** @description Whether this is what the fastener has in its stage now: not voided, loosened, lapsed or pulled over. */
-      counts: boolean
-      /** @description Whether it is not as the plan has it. */
-      deviates: boolean
-    }
-    /** @description A figure that a person is told. It becomes text where it is shown, in the reader's units. */
-    Quantity: {
-      /**
-       * Format: double
-       * @description In the base unit of its dimension.
-       */
-      value: number
-      /**
-       * Format: double
-       * @description The other end, where it is a range.
-       */
-      to?: number | null
-      /** @description What it measures. */
-      dimension: components['schemas']['Dimension']
-      /** @description The unit it is always shown in, by its symbol: that of an instrument's scale. */
-      scale?: string | null
-      /** @description The unit it was written in, by its symbol: who reads in that unit reads it as it was written. */
-      written?: string | null
-      /**
-       * Format: int32
-       * @description Decimals besides those of its unit, where the value has them: a reading just past a limit must not be shown
-       *     as the limit.
-       */
-      more?: number
-    }
-    /**
-     * @description How a reading came in.
-     * @enum {string}
-     */
-    ReadingMethod: 'typed' | 'device' | 'imported' | 'simulated' | 'clicked' | 'seen'
-    /** @description How a pull is asked for at the bench. */
-    ReadingPrompt: {
-      /** @description What is typed; a bare figure is in its unit. */
-      dimension: components['schemas']['Dimension']
-      /** @description Before the target: `to`, `turn by`; empty where the target is not itself what to do. */
-      head: string
-      /** @description What to do or look for, where the target does not say it. */
-      question?: string | null
-      /** @description What is typed, in a word. */
-      field: string
-      /** @description Answers that need no figure; the first is the one of the main key. */
-      plain: components['schemas']['PlainAnswer'][]
-      /**
-       * Format: int32
-       * @description How many slots the nut has, where it goes on to the next one.
-       */
-      slots?: number | null
-      /** @description What is said where no instrument shows a figure and the target was reached by eye. */
-      by_eye?: string | null
-    }
-    /** @description An operation that something can be done in now. */
-    ReadyOperation: {
-      /** @description Key of the operation. */
-      operation: string
-      /** @description What it is called. */
-      name: string
-      /** @description Where it stands. */
-      status: components['schemas']['OperationStatus']
-      now?: components['schemas']['Message'] | null
-      /** @description Whether only a lead can do it. */
-      lead: boolean
-      /** @description Who is at it. */
-      at_it?: string | null
-    }
-    /** @description An instrument of the register. */
-    RegisteredInstrument: components['schemas']['Instrument'] & {
-      /** @description Whether it is in use. */
-      active: boolean
-      /**
-       * Format: int64
-       * @description Days until its calibration runs out; below nothing where it has.
-       */
-      days_left?: number | null
-      due?: components['schemas']['CalibrationDue'] | null
-      /** @description Who may use it, by name; everybody where nobody is named. */
-      kept_for: string[]
-    }
-    /** @description How much of an engine is left. */
-    RemainingCounts: {
-      /** @description Operations that are not signed. */
-      operations: number
-      /** @description Steps in them that are not done. */
-      steps: number
-    }
-    /** @description How much work is left. */
-    RemainingWork: {
-      /**
-       * Format: double
-       * @description Most likely, minutes.
-       */
-      minutes: number
-      /**
-       * Format: double
-       * @description From, minutes: by the quicker quarter of what the shop took. The same as `minutes` where only plans are known.
-       */
-      low_min: number
-      /**
-       * Format: double
-       * @description To, minutes.
-       */
-      high_min: number
-      /**
-       * Format: double
-       * @description The share of it that the shop's own times say, from 0 to 1; the rest is what plans say.
-       */
-      known: number
-    }
-    /**
-     * @description A way to settle an issue.
-     * @enum {string}
-     */
-    Remedy: 'void' | 'loosen' | 'replace' | 'accept' | 'further' | 'decide' | 'look-again' | 'take-out'
-    /** @description That a row is a repeat. */
-    RepeatedRow: {
-      /** @description What it goes by: `cylinder`. */
-      by: string
-      /** @description How often it is done. */
-      times: number
-    }
-    /** @description A pull to simulate. */
-    RigPull: {
-      /**
-       * Format: uuid
-       * @description Id of the command that records it.
-       */
-      id: string
-      /**
-       * Format: int64
-       * @description The last entry the client had seen.
-       */
-      seen: number
-      /** @description The operation. */
-      operation: string
-      /** @description Key of the simulated instrument. */
-      instrument: string
-      /**
-       * Format: double
-       * @description Share of the target to pull to, 0.2 to 3; a slip of the hand is above 1.
-       */
-      aim?: number | null
-    }
-    /** @description Where the gap of one ring goes. */
-    RingGap: {
-      /** @description Which ring. */
-      ring: string
-      /**
-       * Format: double
-       * @description Degrees clockwise from the front, seen from above.
-       */
-      at_deg: number
-    }
-    /**
-     * @description How rod caps are held.
-     * @enum {string}
-     */
-    RodFastening: 'bolts' | 'nuts' | 'castellated'
-    /**
-     * @description What a person may decide.
-     * @enum {string}
-     */
-    Role: 'lead' | 'bench' | 'viewer'
-    /**
-     * @description What a joint is tightened for.
-     * @enum {string}
-     */
-    RoundPurpose: 'trial' | 'final'
-    /** @description How a draft stands after it was saved. */
-    SavedDraft: {
-      /**
-       * Format: int32
-       * @description How often it was saved.
-       */
-      revision: number
-      /** @description Who saved it last. */
-      by: string
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-      /** @description What became of it, once it is no draft any more. */
-      ended?: string | null
-      page?: components['schemas']['PlanPage'] | null
-      /** @description Every fault and warning, by line. */
-      faults: components['schemas']['Fault'][]
-      /** @description Whether it can be kept as a version. */
-      usable: boolean
-    }
-    /** @description Sealant that cures. */
-    SealantCure: {
-      /** @description The operation that laid it, by name. */
-      name: string
-      /**
-       * Format: date-time
-       * @description Until when it cures.
-       */
-      until: string
-    }
-    /** @description The working time of a sealant (C-19). */
-    SealantTimer: {
-      /** @description Key of the operation that it runs in. */
-      operation: string
-      /** @description What that is called. */
-      operation_name: string
-      /** @description Key of the joint that the sealant is on. */
-      joint: string
-      /** @description The stage that laid it, by index. */
-      stage: number
-      /** @description What started it. */
-      name: string
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      since: string
-      /**
-       * Format: date-time
-       * @description From when on it is getting late.
-       */
-      late: string
-      /**
-       * Format: date-time
-       * @description When it ends.
-       */
-      until: string
-    }
-    /** @description Something that was found. */
-    SearchHit: {
-      /** @description What kind of thing it is. */
-      kind: components['schemas']['SearchHitKind']
-      /** @description What it is called. */
-      name: string
-      /** @description What else is to be said of it. */
-      besides: components['schemas']['Message']
-      /** @description The page that shows it. */
-      path: string
-    }
-    /**
-     * @description What kind of thing was found.
-     * @enum {string}
-     */
-    SearchHitKind: 'engine' | 'part' | 'plan' | 'instrument' | 'person'
-    /** @description What a second method says of a clearance. */
-    SecondMethod: {
-      /**
-       * Format: double
-       * @description The clearance by it, mm.
-       */
-      value_mm: number
-      /**
-       * Format: double
-       * @description Between both ends of the strip, mm.
-       */
-      taper_mm: number
-      /** @description Whether it agrees with the first within both uncertainties. */
-      agrees: boolean
-      /** @description Which method to trust, where they disagree. */
-      trust: string
-    }
-    /** @description A secret of whoever is signed in. */
-    SecretProof: {
-      /** @description Their PIN or their password. */
-      secret: string
-    }
-    /** @description A secret that somebody else has set. */
-    SecretSet: {
-      /** @description `password` or `PIN`. */
-      secret: string
-      /** @description Who has set it. */
-      by: string
-    }
-    /** @description How much a result moves with one percent more of a figure. */
-    Sensitivity: {
-      /** @description The figure that goes in. */
-      input: string
-      /** @description The result that moves. */
-      output: string
-      /**
-       * Format: double
-       * @description By how much, percent.
-       */
-      percent: number
-    }
-    /**
-     * @description A way through a set of fasteners.
-     * @enum {string}
-     */
-    SequencePattern: 'centre-out' | 'outside-in' | 'criss-cross' | 'diagonal' | 'clockwise' | 'line' | 'listed'
-    /** @description A rail at one row. */
-    SequenceRail: {
-      /** @description Which, from 0. */
-      rail: number
-      /** @description Whether what it comes from is done. */
-      done: boolean
-    }
-    /** @description One row of the line of work. */
-    SequenceRow: {
-      /** @description Key of the operation, or of the repeat. */
-      id: string
-      /** @description What it is called. */
-      name: string
-      /** @description What a repeat goes by, where it is one: `cylinder`. */
-      by?: string | null
-      /** @description Keys of its operations; one where it is no repeat. */
-      operations: string[]
-      /** @description Where it stands: a repeat as the operation of it that is to be done first. */
-      status: components['schemas']['OperationStatus']
-      /** @description Operations of it that are signed. */
-      signed: number
-      /** @description Steps done. */
-      done: number
-      /** @description Steps in all. */
-      total: number
-      /** @description Keys of the operations of a repeat that one signature can cover now, the last of them last: all of it is done. */
-      signs: string[]
-      stand?: components['schemas']['EngineStand'] | null
-      /** @description The rail that it lies on, from 0. */
-      rail: number
-      /** @description Rails that come to it from above. */
-      from: components['schemas']['SequenceRail'][]
-      /** @description Rails that go on from it below. */
-      to: components['schemas']['SequenceRail'][]
-      /** @description Rails that pass it by. */
-      past: components['schemas']['SequenceRail'][]
-    }
-    /** @description One point of a series over the crank angle. */
-    SeriesPoint: {
-      /**
-       * Format: double
-       * @description Degrees after top dead centre.
-       */
-      crank_deg: number
-      /**
-       * Format: double
-       * @description What was read there, mm; none while it is open.
-       */
-      value_mm?: number | null
-      /**
-       * Format: double
-       * @description What lift and position of the piston give there, mm, where the plan says so.
-       */
-      computed_mm?: number | null
-    }
-    /** @description Who is signed in here, and how somebody else may be. */
-    SessionView: {
-      /** @description What the shop is called; none before its first run. */
-      shop?: string | null
-      /** @description Whether nobody is here yet: the code that the server printed founds the shop. */
-      first_run: boolean
-      /** @description Whether this is the demonstration, whose door asks for no password. */
-      demonstration: boolean
-      person?: components['schemas']['Person'] | null
-      /** @description What this bench is called, where a lead has enrolled it. */
-      bench?: string | null
-      /** @description Who may come in by a tap here: at the door of the demonstration, or with a PIN at a bench. */
-      people: components['schemas']['Person'][]
-      /** @description The unit torques are shown in to who chose none. */
-      torque_unit: string
-      /** @description The unit lengths are shown in to who chose none. */
-      length_unit: string
-      /** @description Secrets of whoever is signed in that somebody else has set: they prove nothing until others are chosen. */
-      set_by_others: components['schemas']['SecretSet'][]
-    }
-    /**
-     * @description How bad a fault is.
-     * @enum {string}
-     */
-    Severity: 'error' | 'warning'
-    /** @description A link to a sheet. Where it leads is told once, as it is made. */
-    ShareView: {
-      /**
-       * Format: uuid
-       * @description Its id.
-       */
-      id: string
-      /**
-       * Format: uuid
-       * @description The engine.
-       */
-      build: string
-      /** @description What the engine is called. */
-      engine: string
-      /** @description Who made it. */
-      by: string
-      /** @description Whether they are of the shop still. */
-      by_active: boolean
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-      /**
-       * Format: date-time
-       * @description Until when it is good.
-       */
-      ends: string
-    }
-    /** @description A sheet as whoever has a link reads it. */
-    SharedSheet: {
-      /** @description The shop that built the engine. */
-      shop?: string | null
-      /**
-       * Format: date-time
-       * @description Until when the link is good.
-       */
-      ends: string
-      /** @description The sheet. */
-      sheet: components['schemas']['SheetAnswer']
-    }
-    /** @description The build sheet, with what proves it. */
-    SheetAnswer: components['schemas']['BuildSheet'] & {
-      /** @description The hash of its last entry: paper and record are held together by it. */
-      last_hash: string
-      signed?: components['schemas']['SignedHead'] | null
-    }
-    /** @description One figure. */
-    SheetLine: {
-      /** @description Which part of the page it belongs to. */
-      part: components['schemas']['SheetPart']
-      /** @description What it is. */
-      what: string
-      /** @description The figure in words. */
-      value: components['schemas']['Message']
-      /**
-       * Format: double
-       * @description What it allows over what it has to: under 1 it does not hold.
-       */
-      margin?: number | null
-      verdict?: components['schemas']['MarginVerdict'] | null
-      /** @description Its formula. */
-      formula: string
-      /** @description Where that is from. */
-      source: string
-    }
-    /**
-     * @description A part of such a page.
-     * @enum {string}
-     */
-    SheetPart: 'assembly' | 'running' | 'temperature' | 'settling' | 'pressure' | 'engagement'
-    /** @description One fastener. */
-    SheetRow: {
-      /** @description Its group's name. */
-      group: string
-      /** @description Its group's key: two groups may have one name. */
-      group_id: string
-      /** @description Its number in the sequence. */
-      number: number
-      /** @description Its name on the part. */
-      fastener: string
-      /** @description Where it is on the drawing, mm. */
-      at: number[]
-      /**
-       * Format: double
-       * @description The clamp load that it has, kN, where it can be computed.
-       */
-      clamp_kn?: number | null
-      /** @description The pull that counts in each stage of its group, in the order of the columns. */
-      pulls: (components['schemas']['PullView'] | null)[]
-      /** @description The torques that it was climbed by, with the stretch that each gave (C-24); empty where it was not. */
-      climb: components['schemas']['StretchStepRow'][]
-    }
-    /** @description One operation on the sheet. */
-    SheetSection: components['schemas']['SheetWork'] & {
-      /** @description Key of the operation. */
-      id: string
-      /** @description What it is called. */
-      name: string
-      /** @description Where it stands. */
-      status: components['schemas']['OperationStatus']
-      signed_by?: components['schemas']['Person'] | null
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      signed_at?: string | null
-      /** @description Why it was left out, where it was. */
-      skipped?: string | null
-      /** @description Other operations that the same signature covers, by name. */
-      signed_with: string[]
-      /** @description Signatures that do not cover the work any more. */
-      lapsed: components['schemas']['LapsedSignature'][]
-      /** @description Whether anything in it is not as the plan has it, or had to be done twice. */
-      deviates: boolean
-      /** @description What the repeat is called that it belongs to. */
-      repeat?: string | null
-    }
-    /** @description A stage at the head of a column. */
-    SheetStage: {
-      /** @description Index in the procedure. */
-      stage: number
-      /** @description What it is called. */
-      name: string
-      /** @description The name of the group that it goes over. */
-      group: string
-      /** @description Its key. */
-      group_id: string
-      /** @description What is wanted. */
-      target: components['schemas']['StageTarget']
-      forecast?: components['schemas']['Forecast'] | null
-    }
-    /** @description What an operation consisted of, on the sheet. */
-    SheetWork:
-      | {
-          /** @description The items in order. */
-          items: components['schemas']['ItemView'][]
-          /** @enum {string} */
-          work: 'items'
-        }
-      | {
-          /** @description The joints. */
-          joints: components['schemas']['JointSection'][]
-          /** @enum {string} */
-          work: 'tighten'
-        }
-      | (components['schemas']['MeasureSection'] & {
-          /** @enum {string} */
-          work: 'measure'
-        })
-      | {
-          /** @description Every slot with what is in it. */
-          parts: components['schemas']['SlotView'][]
-          /** @enum {string} */
-          work: 'parts'
-        }
-      | {
-          /** @description Every kind with what was counted. */
-          counts: components['schemas']['CountView'][]
-          /** @enum {string} */
-          work: 'count'
-        }
-      | {
-          /** @description The turns made in this operation. */
-          turns: components['schemas']['TurnView'][]
-          /** @enum {string} */
-          work: 'turn'
-        }
-      | {
-          /** @enum {string} */
-          work: 'sign'
-        }
-    /** @description Shells are chosen for one bore. */
-    ShellChoiceCommand: {
-      /** @description The operation. */
-      operation: string
-      /** @description Key of the clearance. */
-      clearance: string
-      /** @description Which bore, from 1. */
-      number: number
-      /** @description Grade of the upper shell. */
-      upper: string
-      /** @description Grade of the lower shell. */
-      lower: string
-    }
-    /** @description Shells of a grade at hand are counted. */
-    ShellCountCommand: {
-      /** @description The operation. */
-      operation: string
-      /** @description Key of the clearance. */
-      clearance: string
-      /** @description The grade. */
-      grade: string
-      /**
-       * Format: int32
-       * @description How many there are.
-       */
-      count: number
-    }
-    /** @description Shells for one bore, by grade. */
-    ShellSelection: {
-      /** @description Grade of the upper shell. */
-      upper: string
-      /** @description Grade of the lower shell. */
-      lower: string
-    }
-    /** @description Choose shells. */
-    ShellsStep: {
-      /** @description Key of the clearance. */
-      clearance: string
-      /** @description What it is called. */
-      name: string
-      /** @description Which bore, from 1. */
-      number: number
-    }
-    /** @description A build in the shop. */
-    ShopBuild: components['schemas']['BuildSummary'] & {
-      /**
-       * Format: uuid
-       * @description The build.
-       */
-      id: string
-      /** @description Whether its record is known to be broken: nothing can be recorded on it. */
-      broken: boolean
-    }
-    /** @description How many engines stand how. */
-    ShopCounts: {
-      /**
-       * Format: int64
-       * @description Nothing is done yet.
-       */
-      taken_in: number
-      /**
-       * Format: int64
-       * @description Work is going on.
-       */
-      in_work: number
-      /**
-       * Format: int64
-       * @description Something has to be mended or accepted.
-       */
-      held: number
-      /**
-       * Format: int64
-       * @description Signed off.
-       */
-      finished: number
-    }
-    /** @description How the shop judges what it measures. */
-    ShopDecisionRule: {
-      /** @description The rule by which measured values are judged on engines that are begun from now on. */
-      decision_rule: components['schemas']['DecisionRule']
-    }
-    /** @description What is wrong with the server, and since when backups are proven. */
-    ShopFaults: {
-      /**
-       * @description What is wrong, each in a sentence: backups that failed or were missed, a disk that fills, a certificate that
-       *     runs out, records that are broken.
-       */
-      faults: string[]
-      /**
-       * Format: date-time
-       * @description When the last proven backup was made.
-       */
-      proven?: string | null
-      /** @description Its file. */
-      file?: string | null
-    }
-    /** @description One version of a lubricant of the shop. */
-    ShopLubricant: components['schemas']['Lubricant'] & {
-      /** @description Whether it is offered no more. */
-      retired: boolean
-      /** @description Who made this version. */
-      by: string
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-    }
-    /** @description What the shop does. */
-    ShopPolicy: {
-      /** @description Where another lubricant is used than torques were given for. */
-      lubricants: components['schemas']['LubricantPolicy']
-    }
-    /** @description Everything the shop page shows. */
-    ShopView: {
-      /**
-       * @description Engines: held ones first, then those in work, then those just taken in, then finished ones; the
-       *     one touched last first among them.
-       */
-      builds: components['schemas']['ShopBuild'][]
-      /** @description What to ask for the next page with (`after`); none where this is the last. */
-      next?: string | null
-      /** @description How many there are of what was looked for, by how they stand. */
-      counts: components['schemas']['ShopCounts']
-      /**
-       * Format: int64
-       * @description How many engines are being listed again after an update; some may not be listed until then.
-       */
-      renewing: number
-      /** @description People by name and role. */
-      people: components['schemas']['Person'][]
-      /** @description Instruments. */
-      instruments: components['schemas']['Instrument'][]
-    }
-    /** @description An operation is signed. */
-    SignCommand: {
-      /** @description The operation. */
-      operation: string
-      /** @description Others that the same signature covers. */
-      also?: string[]
-    }
-    /** @description A name and a password. */
-    SignIn: {
-      /** @description The name, as it stands on the sheet. */
-      name: string
-      /** @description The password. */
-      password: string
-    }
-    /** @description An entry that the shop has signed: a record that was cut off or made anew does not have it. */
-    SignedHead: {
-      /**
-       * Format: int64
-       * @description Its number.
-       */
-      seq: number
-      /** @description Its hash, in hexadecimal digits. */
-      hash: string
-      /**
-       * Format: date-time
-       * @description When it was signed.
-       */
-      at: string
-      /** @description The public half of the shop's key (Ed25519), in hexadecimal digits. */
-      key: string
-      /** @description The signature, in hexadecimal digits. */
-      signature: string
-    }
-    /**
-     * @description What a site looks like, for its drawing.
-     * @enum {string}
-     */
-    SiteForm:
-      | 'journal'
-      | 'bore'
-      | 'gap'
-      | 'length'
-      | 'strip'
-      | 'ring'
-      | 'deck'
-      | 'chamber'
-      | 'valve'
-      | 'angle'
-      | 'count'
-      | 'torque'
-      | 'pressure'
-      | 'temperature'
-      | 'mass'
-    /** @description One site. */
-    SiteView: {
-      /** @description Key in the plan. */
-      id: string
-      /** @description Key of the family it belongs to. */
-      family: string
-      /** @description What the builder calls it. */
-      name: string
-      /** @description What it and those like it are called. */
-      kind: string
-      /** @description What it looks like. */
-      form: components['schemas']['SiteForm']
-      /** @description What is read there. */
-      dimension: components['schemas']['Dimension']
-      /** @description Its places in order. */
-      places: components['schemas']['PlaceView'][]
-      /**
-       * Format: double
-       * @description What is to be filed off before it is measured again, mm, where something is.
-       */
-      file_mm?: number | null
-    }
-    /** @description An operation is left out. */
-    SkipCommand: {
-      /** @description The operation. */
-      operation: string
-      /** @description Why. */
-      reason: string
-    }
-    /** @description A row that nothing is taken of. */
-    SkippedRow: {
-      /** @description The line of the text. */
-      line: number
-      /** @description Why. */
-      why: string
-    }
-    /** @description One slot with the part that is in it. */
-    SlotView: {
-      /** @description Key in the plan. */
-      id: string
-      /** @description What the builder calls it. */
-      name: string
-      /** @description Key of the set it belongs to. */
-      family: string
-      /** @description The operation it is entered in. */
-      operation: string
-      /**
-       * Format: int32
-       * @description How many engines such a part may be in, where that is limited.
-       */
-      uses_allowed?: number | null
-      part?: components['schemas']['PartNote'] | null
-      lived?: components['schemas']['EarlierUse'] | null
-      /** @description Parts that were in this slot's entry before, the last one first. */
-      before: components['schemas']['PartNote'][]
-      /** @description Who entered it. */
-      by?: string | null
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at?: string | null
-      /**
-       * Format: int64
-       * @description The entry, so that it can be voided.
-       */
-      seq?: number | null
-    }
-    /** @description A figure that somebody looked up. */
-    SpecAnswer: {
-      /**
-       * Format: uuid
-       * @description Made by the client: the same id twice is answered the same.
-       */
-      id: string
-      /**
-       * Format: int64
-       * @description The last entry the client had seen.
-       */
-      seen: number
-      /** @description Where in the plan it is wanted. */
-      path: string
-      /** @description What it is, such as `45 N·m`; how far off it may be behind `±`, or a procedure in one line. */
-      text: string
-      /** @description Where it was found. */
-      source?: string
-      /** @description Whether a lead approves it where it goes past yield by the friction table. */
-      approved?: boolean
-    }
-    /** @description A stage of a procedure. */
-    StagePage: {
-      /** @description Where in the plan its figure stands. */
-      path: string
-      /** @description What is written there. */
-      written: string
-      /** @description What it is called. */
-      name: string
-      /** @description Its group; empty where it is done to no fastener in particular. */
-      group: string
-      /** @description What is wanted, and how far off it may be. */
-      words: components['schemas']['Message']
-      forecast?: components['schemas']['Forecast'] | null
-      /** @description Whether nobody has looked its figure up yet. */
-      open: boolean
-    }
-    /**
-     * @description Where a stage stands.
-     * @enum {string}
-     */
-    StageState: 'waiting' | 'now' | 'done'
-    /** @description What one fastener is to be given in one stage, as the wrench shows it. */
-    StageTarget: {
-      /** @description What is asked for; figures are in its base unit. */
-      dimension: components['schemas']['Dimension']
-      /**
-       * Format: double
-       * @description What is wanted in all.
-       */
-      wanted: number
-      /**
-       * Format: double
-       * @description The least that will do in all.
-       */
-      low: number
-      /**
-       * Format: double
-       * @description The most that will do in all.
-       */
-      high: number
-      /**
-       * Format: double
-       * @description What counts towards it already.
-       */
-      so_far: number
-      /**
-       * Format: double
-       * @description The figure to pull to now.
-       */
-      shown: number
-      /** @description The unit of the wrench's scale, where it has one. */
-      unit?: string | null
-      /** @description How it came from the plan's figure, in order. */
-      because: components['schemas']['Correction'][]
-    }
-    /** @description One stage of the procedure. */
-    StageView: {
-      /** @description Its place in the joint's procedure. */
-      stage: number
-      /** @description What it is called. */
-      name: string
-      /** @description Its group's name; empty for an action. */
-      group: string
-      target?: components['schemas']['StageTarget'] | null
-      asks?: components['schemas']['ReadingPrompt'] | null
-      /** @description How many are done. */
-      done: number
-      /** @description Of how many. */
-      total: number
-      /** @description Where it stands. */
-      state: components['schemas']['StageState']
-      pattern?: components['schemas']['SequencePattern'] | null
-      /** @description Whether a fastener may have it only once until it is loosened (C-11). */
-      once: boolean
-    }
-    /** @description A torque of a climb and the stretch that it gave. */
-    StretchStepRow: {
-      /**
-       * Format: double
-       * @description N·m.
-       */
-      torque_nm: number
-      /**
-       * Format: double
-       * @description mm.
-       */
-      stretch_mm: number
-    }
-    /** @description Torque against stretch of the bolt in hand. */
-    StretchStepsView: {
-      /** @description Torques with their stretches, oldest first. */
-      points: components['schemas']['TorqueStretchView'][]
-      /** @description The stretch that is wanted, mm. */
-      window: components['schemas']['Band']
-      /**
-       * Format: double
-       * @description The torque that is on and whose stretch is to be read, N·m.
-       */
-      on_nm?: number | null
-      /**
-       * Format: double
-       * @description The torque that comes next, N·m.
-       */
-      next_nm: number
-      /** @description What it comes from. */
-      bound: components['schemas']['TorqueBound']
-      /**
-       * Format: double
-       * @description The torque at the most utilisation that the plan allows, N·m.
-       */
-      limit_nm: number
-      /**
-       * Format: double
-       * @description The torque that the plan never passes, N·m, where it gives one.
-       */
-      most_nm?: number | null
-      /**
-       * Format: double
-       * @description That utilisation; 1 is yield.
-       */
-      utilisation: number
-      /**
-       * Format: double
-       * @description The torque at which the bolt yields, N·m.
-       */
-      yield_nm: number
-      /**
-       * @description Stretch for each N·m, mm: the least, the likely and the most, by what the bolt has shown, else by the
-       *     friction of its lubricant.
-       */
-      slope: number[]
-      /**
-       * Format: double
-       * @description K, once the bolt has shown it.
-       */
-      nut_factor?: number | null
-      /**
-       * Format: double
-       * @description Its standard error, from two pulls on.
-       */
-      error?: number | null
-      /** @description What there is to be said of it. */
-      says?: string | null
-      /**
-       * Format: double
-       * @description Its free length before it went in, mm, where its set's lengths are measured.
-       */
-      free_mm?: number | null
-      /** @description Whether its set's lengths are to be measured and its own was not (C-23). */
-      free_missing: boolean
-    }
-    /** @description A fastener of the shop's plans whose stretch tells its clamp load. */
-    StretchableFastener: {
-      /** @description What it is called. */
-      fastener: string
-      /** @description Its thread. */
-      thread: string
-      /**
-       * Format: double
-       * @description Its own resilience, µm/kN.
-       */
-      resilience_um_per_kn: number
-      /**
-       * Format: double
-       * @description Mean bearing diameter, mm.
-       */
-      bearing_mm: number
-      /**
-       * Format: double
-       * @description Where it yields, `MPa`.
-       */
-      yield_mpa: number
-      /**
-       * Format: double
-       * @description Diameter of the section that yields first, mm.
-       */
-      shank_mm: number
-      /** @description The plan it is from. */
-      plan: string
-    }
-    /** @description A stroke of the paint pen for one finished stage (C-14). */
-    Stroke: {
-      /** @description The stage, by index. */
-      stage: number
-      /**
-       * Format: double
-       * @description Where the mark stands on the bolt, in degrees clockwise from twelve.
-       */
-      at_deg: number
-      /** @description The same as a clock position. */
-      clock: string
-    }
-    /**
-     * @description What a face is left with.
-     * @enum {string}
-     */
-    SurfaceFilm: 'dry' | 'lubricant' | 'sealant'
-    /** @description What a column of a table is. */
-    TableColumn:
-      | {
-          /** @enum {string} */
-          use: 'skip'
-        }
-      | {
-          /** @enum {string} */
-          use: 'site'
-        }
-      | {
-          /** @enum {string} */
-          use: 'place'
-        }
-      | {
-          /** @description What the place is called, or its number from 1. */
-          place?: string | null
-          /** @enum {string} */
-          use: 'reading'
-        }
-      | {
-          /** @description The site, by its place among those of the operation, from 0. */
-          site: number
-          /** @description The place on it, from 0. */
-          place: number
-          /** @enum {string} */
-          use: 'of'
-        }
-    /** @description A reading that a table has. */
-    TableReading: {
-      /** @description The line of the text. */
-      line: number
-      /** @description Key of the site. */
-      site: string
-      /** @description What the site is called. */
-      name: string
-      /** @description The place on it, from 0. */
-      place: number
-      /** @description What the place is called; empty where there is only one. */
-      at: string
-      /** @description What stands there. */
-      text: string
-      /** @description Symbol of the unit that a bare number is in there. */
-      unit: string
-      /**
-       * Format: double
-       * @description The same in the base unit, where it is a reading.
-       */
-      value?: number | null
-      fault?: components['schemas']['Message'] | null
-      /** @description Whether it can be kept all the same. */
-      unlikely: boolean
-      /**
-       * Format: double
-       * @description What was read there before, in the base unit.
-       */
-      before?: number | null
-      /** @description Whether the table has another one for the same place further down. */
-      again: boolean
-    }
-    /** @description A table to look at. */
-    TableRequest: {
-      /** @description Its text. */
-      text: string
-      /** @description Symbol of the unit that bare numbers are in. */
-      unit: string
-      /** @description What its columns are, where somebody said so; else what they seem to be. */
-      uses?: components['schemas']['TableColumn'][] | null
-    }
-    /** @description A row of a table. */
-    TableRow: {
-      /** @description The line of the text, from 1. */
-      line: number
-      /** @description Its cells, one for each column. */
-      cells: string[]
-    }
-    /** @description A table as it would be taken in. */
-    TableView: {
-      /** @description The table as it was read. */
-      table: components['schemas']['MachineTable']
-      /** @description What each column is. */
-      uses: components['schemas']['TableColumn'][]
-      /** @description What would be recorded. */
-      readings: components['schemas']['TableReading'][]
-      /** @description Rows that nothing is taken of, by line, with why. */
-      left: components['schemas']['SkippedRow'][]
-    }
-    /** @description A person, at a bench. */
-    TapIn: {
-      /** @description Key of the person. */
-      person: string
-      /** @description Their PIN. */
-      pin: string
-    }
-    /** @description What stands behind the target in hand. */
-    TargetReasons: {
-      /** @description Hash of the plan. */
-      plan: string
-      /** @description Key of the joint's page in it. */
-      joint: string
-      /** @description Key of the fastener in it. */
-      spec: string
-      /** @description The fastener in words. */
-      fastener: string
-      /** @description The lubricants in words. */
-      lubricant: string
-      forecast?: components['schemas']['Forecast'] | null
-      /** @description Where the figure comes from, where the plan says so (C-47). */
-      source?: string | null
-      /** @description What it has to stand once the engine runs, hot and cold, and what it allows (M-22 to M-25), as planned. */
-      running: components['schemas']['SheetLine'][]
-    }
-    /** @description A temporary item goes in: it has to come out again. */
-    TemporaryItemCommand: {
-      /** @description The operation it goes in at. */
-      operation: string
-      /** @description What it is, and where: `rag in the oil gallery`. */
-      what: string
-      /**
-       * Format: int32
-       * @description How many of it.
-       */
-      count: number
-    }
-    /** @description It came out. */
-    TemporaryItemRemoval: {
-      /** @description The operation it comes out at. */
-      operation: string
-      /**
-       * Format: int64
-       * @description The entry by which it went in.
-       */
-      seq: number
-    }
-    /** @description Something that went in for the work. */
-    TemporaryItemView: {
-      /**
-       * Format: int64
-       * @description The entry by which it went in.
-       */
-      seq: number
-      /** @description What it is. */
-      what: string
-      /**
-       * Format: int32
-       * @description How many.
-       */
-      count: number
-      /** @description What the operation is called that it went in at. */
-      operation_name: string
-      /** @description Who put it in. */
-      by: string
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-      /** @description What the operation is called that it comes out at, where the plan says so. */
-      until?: string | null
-      /** @description Who took it out. */
-      out_by?: string | null
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      out_at?: string | null
-    }
-    /** @description The stretch of a tight fastener, read while it was loosened. */
-    TightBoltReading: {
-      /**
-       * Format: int64
-       * @description The entry.
-       */
-      seq: number
-      /** @description The fastener. */
-      fastener: string
-      /** @description What was read, and what that says. */
-      words: components['schemas']['Message']
-      /** @description Whether it held another clamp load than its pulls should have left. */
-      off: boolean
-    }
-    /** @description A joint with fasteners in it that are tight. */
-    TightJoint: {
-      /** @description Key of the operation that tightened it. */
-      operation: string
-      /** @description Key of the joint. */
-      joint: string
-      /** @description What it is called. */
-      name: string
-    }
-    /** @description Joints to tighten or to take apart. */
-    TightenBench: {
-      /** @description Whether they are tightened or taken apart. */
-      task: components['schemas']['TightenTask']
-      /** @description What they are tightened for this time. */
-      purpose: components['schemas']['RoundPurpose']
-      /** @description Which fasteners are used, where it is not those that stay. */
-      fasteners?: string | null
-      /** @description Which use of the fasteners this is, from 1; none where others are used. */
-      uses?: number | null
-      /** @description The joints, which are worked together. */
-      joints: components['schemas']['JointView'][]
-      why?: components['schemas']['TargetReasons'] | null
-      film?: components['schemas']['LubricantView'] | null
-      /**
-       * @description How the instruments of the shop fit the stage in hand, by what the fastener is reached with; none
-       *     where nothing is read.
-       */
-      tools: components['schemas']['AdapterTools'][]
-      /** @description The gauges that read how far a tight fastener is stretched, what suits first. */
-      gauges: components['schemas']['ToolFit'][]
-      /** @description The latest pulls, the last one first. */
-      pulls: components['schemas']['PullView'][]
-      /** @description How many pulls there are in all. */
-      pull_count: number
-      /** @description Fasteners whose stretch was read while they were loosened, the last one first. */
-      released: components['schemas']['TightBoltReading'][]
-    }
-    /**
-     * @description Whether joints are tightened or taken apart.
-     * @enum {string}
-     */
-    TightenTask: 'tighten' | 'loosen'
-    /** @description One thing that happened to a fastener. */
-    TimelineEntry: {
-      /**
-       * Format: int64
-       * @description The entry.
-       */
-      seq: number
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-      /** @description Who. */
-      by: string
-      /** @description What the operation is called. */
-      operation: string
-      /** @description What it was. */
-      what: components['schemas']['Message']
-      /** @description With what, and how it came in. */
-      with: string
-      /** @description Whether it was wrong. */
-      wrong: boolean
-      /** @description Why it does not count, where it does not. */
-      voided?: string | null
-    }
-    /**
-     * @description Why an instrument does not fit what it is to read (C-7).
-     * @enum {string}
-     */
-    ToolFault: 'kind' | 'range' | 'calibration' | 'wrong' | 'away' | 'kept'
-    /** @description How an instrument of the shop fits what is to be read. */
-    ToolFit: {
-      /** @description Key of the instrument. */
-      id: string
-      /** @description What it is called. */
-      name: string
-      /** @description Whether it measures such a thing at all. */
-      suits: boolean
-      /** @description Whether it is made for just this. */
-      made_for: boolean
-      /** @description Whether it is made for something else, and hardly does this: a stretch gauge in a ring gap. */
-      made_for_other: boolean
-      /** @description Whether it is one at all. */
-      nature: components['schemas']['InstrumentNature']
-      target?: components['schemas']['StageTarget'] | null
-      click?: components['schemas']['ClickFit'] | null
-      /**
-       * Format: double
-       * @description Most that what it shows is off, to either side, in the base unit.
-       */
-      accuracy: number
-      /**
-       * Format: double
-       * @description Smallest step it shows, in the base unit.
-       */
-      resolution: number
-      /** @description The day its calibration runs out, as `YYYY-MM-DD`. */
-      calibration_due?: string | null
-      fault?: components['schemas']['Message'] | null
-    }
-    /** @description What an instrument showed on one pull. */
-    ToolReading: {
-      /**
-       * Format: double
-       * @description Peak torque in N·m.
-       */
-      torque_nm?: number | null
-      /**
-       * Format: double
-       * @description Angle turned in degrees.
-       */
-      angle_deg?: number | null
-      /**
-       * Format: double
-       * @description What the dial or phone showed before the turn, degrees, where it was not zeroed.
-       */
-      start_deg?: number | null
-      /**
-       * Format: double
-       * @description Slots that a castellated nut went on by; below zero where it was turned back.
-       */
-      slots?: number | null
-      /**
-       * Format: double
-       * @description How much longer the fastener was than free, mm.
-       */
-      stretch_mm?: number | null
-      /**
-       * Format: double
-       * @description How far a stud stands out, mm.
-       */
-      height_mm?: number | null
-      /** @description Whether it was loosened again, where a procedure asks for that. */
-      loosened?: boolean | null
-      /** @description What a person typed, to the letter. */
-      entered?: string | null
-    }
-    /**
-     * @description Why a next torque is what it is.
-     * @enum {string}
-     */
-    TorqueBound: 'first' | 'qualified' | 'wanted' | 'step' | 'utilisation'
-    /** @description A torque with the stretch that was read after it. */
-    TorqueStretchView: {
-      /**
-       * Format: double
-       * @description N·m.
-       */
-      torque_nm: number
-      /**
-       * Format: double
-       * @description mm.
-       */
-      stretch_mm: number
-    }
-    /** @description A question about words of the line. */
-    TrialQuestion: {
-      /** @description Where the words are, in UTF-16. */
-      at: number[]
-      /** @description What is asked. */
-      message: string
-    }
-    /** @description A procedure in one line, to be tried on a joint. */
-    TryLine: {
-      /** @description Where the joint stands in the plan, such as `joint[3]`. */
-      joint: string
-      /** @description The line. */
-      line: string
-    }
-    /** @description The crankshaft to turn. */
-    TurnBench: {
-      /** @description What was fitted last. */
-      suspect: string
-      /**
-       * Format: double
-       * @description The most that turning may take, N·m, where that is limited.
-       */
-      most_nm?: number | null
-      /** @description Every turn of the crankshaft so far, in this and other operations. */
-      turns: components['schemas']['TurnView'][]
-    }
-    /** @description Record a turn of the crankshaft. */
-    TurnCommand: {
-      /** @description The operation. */
-      operation: string
-      /** @description Whether it turned freely. */
-      free: boolean
-      /** @description Turning torque, where it was measured: text such as `4.5` or `40 lbf·in`. */
-      text?: string | null
-      /** @description Symbol of the unit that a bare number is in; N·m when left out. */
-      unit?: string | null
-    }
-    /** @description The crankshaft was turned. */
-    TurnEntry: {
-      /** @description The operation. */
-      operation: string
-      /** @description Whether it turned freely. */
-      free: boolean
-      /**
-       * Format: double
-       * @description Turning torque, N·m, where it was measured.
-       */
-      torque_nm?: number | null
-      /** @description What a person typed, to the letter. */
-      entered?: string | null
-    }
-    /** @description One turn of the crankshaft. */
-    TurnView: {
-      /**
-       * Format: int64
-       * @description The entry.
-       */
-      seq: number
-      /** @description Key of the operation. */
-      operation: string
-      /** @description What the operation is called. */
-      name: string
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-      /** @description Who. */
-      by: string
-      /** @description Whether it turned freely. */
-      free: boolean
-      /**
-       * Format: double
-       * @description Turning torque, N·m, where it was measured.
-       */
-      torque_nm?: number | null
-      /**
-       * Format: double
-       * @description How much more it took than before something was fitted, N·m, where both were measured.
-       */
-      rise_nm?: number | null
-      /** @description What was fitted last before it. */
-      suspect: string
-    }
-    /** @description Two texts of plans. */
-    TwoTexts: {
-      /** @description The earlier one. */
-      old: string
-      /** @description The later one. */
-      new: string
-    }
-    /** @description A reading of a check, as it was typed. */
-    TypedCheckReading: {
-      /** @description What is known: what the tester shows, or the size of the block. */
-      known: string
-      /** @description What the instrument reads, or was set to. */
-      read: string
-    }
-    /** @description One unit of measure: `base value = value × factor + offset`. */
-    Unit: {
-      /** @description How it is written: `lbf·ft`. */
-      symbol: string
-      /** @description What it measures. */
-      dimension: components['schemas']['Dimension']
-      /**
-       * Format: double
-       * @description Base units in one of it.
-       */
-      factor: number
-      /**
-       * Format: double
-       * @description Added after the factor; only temperatures have one.
-       */
-      offset: number
-      /**
-       * Format: int32
-       * @description Decimals a reading in this unit is shown with.
-       */
-      decimals: number
-    }
-    /** @description An engine with work left that was not promised. */
-    UnpromisedEngine: {
-      /**
-       * Format: uuid
-       * @description The build.
-       */
-      id: string
-      /** @description What it is called in the shop. */
-      name: string
-      /** @description How much work is left. */
-      remaining: components['schemas']['RemainingWork']
-    }
-    /** @description Engines with work left that were not promised. */
-    UnpromisedEngines: {
-      /** @description A few of them. */
-      engines: components['schemas']['UnpromisedEngine'][]
-      /**
-       * Format: int64
-       * @description How many there are.
-       */
-      all: number
-    }
-    /** @description How much clamp load scatters by a method (VDI 2230-1, table A8). */
-    UsualScatter: {
-      /** @description The method. */
-      method: string
-      /**
-       * Format: double
-       * @description The most load over the least, in a good case.
-       */
-      low: number
-      /**
-       * Format: double
-       * @description The same in a poor one.
-       */
-      high: number
-    }
-    /**
-     * @description How a reading stands to its target.
-     * @enum {string}
-     */
-    Verdict: 'low' | 'good' | 'over'
-    /** @description A version of the plan that an engine went on by. */
-    VersionView: {
-      /** @description The version. */
-      plan: components['schemas']['PlanRef']
-      /** @description Who said so; of the first one, who began the engine. */
-      by: string
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      at: string
-      /** @description Why; empty of the first one. */
-      reason: string
-    }
-    /** @description An entry is wrong and does not count. */
-    VoidCommand: {
-      /**
-       * Format: int64
-       * @description The entry.
-       */
-      seq: number
-      /** @description Why. */
-      reason: string
-    }
-    /** @description The reason of a void. */
-    VoidReason: {
-      /** @description Why, in 3 to 500 characters. */
-      reason: string
-    }
-    /** @description What waits: what is over first comes first, what nobody knows a day of comes last. */
-    WaitList: {
-      /** @description The first of them. */
-      waits: components['schemas']['DayWait'][]
-      /**
-       * Format: int64
-       * @description How many there are.
-       */
-      all: number
-    }
-    /** @description Where a figure has to lie: a clearance in mm, or a plain ratio. */
-    Window: {
-      /**
-       * Format: double
-       * @description The least; none where there is no least, which is minus infinity here.
-       */
-      low?: number | null
-      /**
-       * Format: double
-       * @description The most; none where there is no most, which is infinity here.
-       */
-      high?: number | null
-      /**
-       * Format: double
-       * @description What is aimed at.
-       */
-      target: number
-    }
-    /** @description A window of a clearance. */
-    WindowPage: {
-      /** @description The use. */
-      name: string
-      /** @description What it asks for. */
-      words: components['schemas']['Message']
-      /** @description The same as it is written. */
-      written: string
-    }
-    /** @description Engines that something can be done on now, in the order that keeps most promises. */
-    WorkList: {
-      /** @description The first of them. */
-      engines: components['schemas']['DayWork'][]
-      /**
-       * Format: int64
-       * @description How many there are.
-       */
-      all: number
-    }
-    /** @description The hours in which a shop works, by its own clock. */
-    WorkingHours: {
-      /**
-       * Format: int32
-       * @description When work begins, minutes after midnight.
-       */
-      from_min: number
-      /**
-       * Format: int32
-       * @description When it ends, minutes after midnight.
-       */
-      to_min: number
-      /** @description On which days, Monday first. */
-      days: boolean[]
-    }
-    /** @description The scale of a wrench. */
-    WrenchScale: {
-      /** @description Symbol of its unit, such as `lbf·ft`. */
-      unit: string
-      /**
-       * Format: double
-       * @description The smallest step on it, in that unit.
-       */
-      step: number
-    }
-    /** @description Record that a click wrench was set. */
-    WrenchSettingCommand: {
-      /** @description The operation it is set for. */
-      operation: string
-      /** @description Key of the wrench. */
-      instrument: string
-      /** @description What it is set to, such as `22 lbf·ft` or `30`. */
-      text: string
-      /** @description Symbol of the unit that a bare number is in; N·m when left out. */
-      unit?: string | null
-    }
-    /**
-     * @description A click wrench was set. What it is set to belongs to the wrench until it is set again, whatever engine
-     *     it is used on (C-46).
-     */
-    WrenchSettingEntry: {
-      /** @description The operation it was set for. */
-      operation: string
-      /** @description The wrench. */
-      instrument: components['schemas']['Instrument']
-      /**
-       * Format: double
-       * @description What it is set to, N·m.
-       */
-      torque_nm: number
-      /** @description What a person typed, to the letter. */
-      entered: string
-    }
-  }
-  responses: never
-  parameters: never
-  requestBodies: never
-  headers: never
-  pathItems: never
-}
-export type $defs = Record<string, never>
-export interface operations {
-  take_in: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/zip': number[]
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ImportedBuild']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Too many at once, or too many wrong secrets before: `Retry-After` says when to ask again */
-      429: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  benches: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['BenchView'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  enrol_bench: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewBench']
-      }
-    }
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  retire_bench: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        bench: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  begin: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewBuild']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['CommandAnswer']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  build: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        build: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['BuildView']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  archive: {
-    parameters: {
-      query?: {
-        /** @description Whether its broken record is wanted, as it is stored. */
-        broken?: boolean
-      }
-      header?: never
-      path: {
-        build: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/zip': number[]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  command: {
-    parameters: {
-      query?: {
-        /** @description The operation that whoever sends it looks at: how it stands then comes with the answer. */
-        show?: string
-      }
-      header?: never
-      path: {
-        build: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['Command']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['CommandAnswer']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  build_entries_csv: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        build: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'text/csv': string
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  events: {
-    parameters: {
-      query?: {
-        /** @description The last entry that the client had seen: the ones after it come first. */
-        after?: number
-      }
-      header?: never
-      path: {
-        build: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'text/event-stream': string
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  look_up: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        build: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SpecAnswer']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['CommandAnswer']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  story: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        build: string
-        joint: string
-        fastener: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['FastenerTimeline']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  preview: {
-    parameters: {
-      query: {
-        /** @description Hash of its text. */
-        to: string
-      }
-      header?: never
-      path: {
-        build: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PlanMovePreview']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  bench: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        build: string
-        operation: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['OperationBench']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  look_at_table: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        build: string
-        operation: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['TableRequest']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['TableView']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  parts_csv: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        build: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'text/csv': string
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  readings_csv: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        build: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'text/csv': string
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  pull: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        build: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['RigPull']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['CommandAnswer']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  shares: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        build: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ShareView'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  share: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        build: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewShare']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['NewLink']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  sheet: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        build: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SheetAnswer']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  sheet_csv: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        build: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'text/csv': string
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  newest: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        build: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['NewestVersion']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  list: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': unknown[]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  run: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        name: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': unknown
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': unknown
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  sensitivity: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        name: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': unknown
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Sensitivity'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  certificate: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        hash: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/octet-stream': number[]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  day: {
-    parameters: {
-      query?: {
-        /** @description Only what this person can do, by their id; what anybody can where it is left out. */
-        for?: string
-        /** @description How many engines that something can be done on, 16 where it is not said. */
-        can?: number
-        /** @description How many waits, 16 where it is not said. */
-        waits?: number
-        /** @description How many engines that parts are missing for, 16 where it is not said. */
-        missing?: number
-        /** @description How many promised engines, 16 where it is not said. */
-        promised?: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['DayView']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  make_feed: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Feed']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  end_feed: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  keep_hours: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['WorkingHours']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['WorkingHours']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  decision_rule: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ShopDecisionRule']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  set_decision_rule: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['ShopDecisionRule']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ShopDecisionRule']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  doings: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['AuditView'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  drafts: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['DraftListed'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  begin_draft: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewDraft']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Draft']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  begin_shape: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewShape']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Draft']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  draft: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        draft: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Draft']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  save_draft: {
-    parameters: {
-      query?: {
-        /** @description Only what is wrong with it, while it is typed as text. */
-        faults_only?: boolean
-      }
-      header?: never
-      path: {
-        draft: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['DraftText']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SavedDraft']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  put_draft_away: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        draft: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  edit_draft: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        draft: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['DraftEdits']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Draft']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  keep_draft: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        draft: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['KeepDraft']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PlanVersion']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  try_procedure: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        draft: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['TryLine']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['LineTrial']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  find: {
-    parameters: {
-      query?: {
-        /** @description Words, all of which it has. */
-        find?: string
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SearchHit'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  first_run: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['FirstRun']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SessionView']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Too many at once, or too many wrong secrets before: `Retry-After` says when to ask again */
-      429: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  measured: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['MeasuredFrictionView'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  measured_csv: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'text/csv': string
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  stretchable: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['StretchableFastener'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  friction_tests: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['FrictionTestView'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  add_friction_test: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewFrictionTest']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['FrictionTestView']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  preview_friction_test: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['FrictionTestEntry']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['FrictionPreview']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  void_friction_test: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['VoidReason']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['FrictionTestView']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  instruments: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['RegisteredInstrument'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  add_instrument: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['InstrumentEdit']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['RegisteredInstrument'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  change_instrument: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        instrument: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['InstrumentEdit']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['RegisteredInstrument'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  card: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        instrument: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['CardView']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  keep_card: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        instrument: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['CardEdit']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['CardView']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  certify: {
-    parameters: {
-      query?: {
-        /** @description What it is called. */
-        name?: string
-      }
-      header?: never
-      path: {
-        instrument: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/octet-stream': number[]
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['CardView']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  check: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        instrument: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewCheck']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['CardView']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  doubt: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        instrument: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewDoubt']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['InstrumentUseView'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  library: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Piece'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  keep_piece: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['KeepPiece']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Piece']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  retire_piece: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        piece: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  lubricants: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Lubricants']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  add: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['LubricantForm']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ShopLubricant']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  versions: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ShopLubricant'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  change: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['LubricantChange']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ShopLubricant']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  parts: {
-    parameters: {
-      query?: {
-        /** @description Only parts whose serial, mark or set number holds every word of this. */
-        find?: string
-        /** @description How many, 60 where it is not said. */
-        limit?: number
-        /** @description Only those after a page: its `next`. */
-        after?: string
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PartsPage']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  part: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        serial: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PartHistory'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  people: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PersonView'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  add_person: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['NewPerson']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PersonView'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  change_person: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        person: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['PersonEdit']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PersonView'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  add: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'image/*': number[]
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Picture']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  picture: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        hash: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'image/*': number[]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  plans: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PlanListed'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  check: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'text/plain': string
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PlanCheck']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  compare: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['TwoTexts']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Difference'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  examples: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Example'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  shape: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['EngineShape']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PlanPage']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  plan: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        hash: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PlanRead']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  differs: {
-    parameters: {
-      query: {
-        /** @description Hash of the earlier one. */
-        since: string
-      }
-      header?: never
-      path: {
-        hash: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Difference'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  text: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        hash: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/toml': string
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  clamp_load: {
-    parameters: {
-      query?: {
-        /** @description The usual coefficient of friction, 0.02 to 0.5. */
-        mu?: number
-        /** @description How much less and more it may be, as a share of that: 0 to 0.9. */
-        spread?: number
-        /** @description Whether friction is the one that the shop has measured. */
-        measured?: boolean
-        /** @description How far off the wrench may be, as a share: 0 to 0.5. */
-        accuracy?: number
-        /** @description How far off an angle may be, degrees: 0 to 45. */
-        angle_deg?: number
-        /** @description How far off a stretch may be, mm: 0 to 0.1. */
-        gauge_mm?: number
-      }
-      header?: never
-      path: {
-        plan: string
-        fastener: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ClampLoad']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  set_policy: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['ShopPolicy']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ShopPolicy']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  practice: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['PracticeRequest']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PracticeGame']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  session_view: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SessionView']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  sign_in: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SignIn']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SessionView']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Too many at once, or too many wrong secrets before: `Retry-After` says when to ask again */
-      429: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  sign_out: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  confirm: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SecretProof']
-      }
-    }
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Too many at once, or too many wrong secrets before: `Retry-After` says when to ask again */
-      429: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  enter: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['DoorEntry']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SessionView']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  sign_out_everywhere: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  tap_in: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['TapIn']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SessionView']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Too many at once, or too many wrong secrets before: `Retry-After` says when to ask again */
-      429: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  own_secrets: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['OwnSecrets']
-      }
-    }
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SessionView']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description More than a request may carry; nothing was recorded */
-      413: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Too many at once, or too many wrong secrets before: `Retry-After` says when to ask again */
-      429: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  feed: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        token: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'text/calendar': string
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  shared: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        token: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SharedSheet']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  code: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        token: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'image/svg+xml': string
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  printed_hash: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        token: string
-        hash: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PrintedHash']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  shared_picture: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        token: string
-        picture: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'image/jpeg': number[]
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  all_shares: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ShareView'][]
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  end_share: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        share: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description There is no such thing */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  shop: {
-    parameters: {
-      query?: {
+    "/api/archives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes an engine in from a file: all of it as it was, or nothing, with what is broken. */
+        post: operations["take_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every bench that is enrolled. */
+        get: operations["benches"];
+        put?: never;
+        /** Enrols this browser as a bench: there a tap on a name and a PIN change the person. */
+        post: operations["enrol_bench"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/{bench}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** A bench is none any more. */
+        delete: operations["retire_bench"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begins a build. */
+        post: operations["begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A build from its first operation to its last. */
+        get: operations["build"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
         /**
-         * @description Only engines that stand so. Where it is not said: all that are not finished, or all that are
-         *     found.
+         * All of an engine as one file: its entries, the plans it goes by, its pictures.
+         *     One whose record is broken is written as it is where `broken` is asked for, and says so itself.
          */
-        show?: components['schemas']['BuildStatus']
-        /** @description Only engines whose name, owner, number, or a part's serial or batch holds every word of this. */
-        find?: string
-        /** @description How many engines, 40 where it is not said. */
-        limit?: number
-        /** @description Only those after a page: its `next`. */
-        after?: string
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ShopView']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A field is wrong: which one, and what is allowed */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  shop_faults: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ShopFaults']
-        }
-      }
-      /** @description Nobody said who they are */
-      401: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description The person may not do this */
-      403: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
-      409: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  units: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Unit'][]
-        }
-      }
-    }
-  }
-  healthz: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'text/plain': string
-        }
-      }
-      /** @description A mistake in Rigore; what was acknowledged is safe */
-      500: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-      /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
-      503: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/problem+json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
+        get: operations["archive"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build}/commands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Records what was done. Facts are always recorded; decisions may be refused. */
+        post: operations["command"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build}/entries.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every entry of a build, as CSV. */
+        get: operations["build_entries_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Live updates: `here` comes first, with the number of the entry that it goes on after; `entry` events
+         *     carry an entry of the record and its number as id; `live` events carry what an instrument shows; a `beat` comes every
+         *     second.
+         *     With `after` or `Last-Event-ID`, entries after it come first, else those after the last one now.
+         */
+        get: operations["events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build}/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fills in a figure that nobody had looked up: that makes the next version of the plan, and the engine goes on by
+         *     it.
+         */
+        post: operations["look_up"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build}/joints/{joint}/{fastener}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What happened to one fastener, from its first entry to its last. */
+        get: operations["story"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What moving an engine to another version of its plan means for what is recorded. */
+        get: operations["preview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build}/operations/{operation}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One operation at the bench. */
+        get: operations["bench"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build}/operations/{operation}/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A table as it would be taken in: nothing is recorded by this. */
+        post: operations["look_at_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build}/parts.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every part of a build, as CSV. */
+        get: operations["parts_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build}/readings.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every size that was read on a build, as CSV. */
+        get: operations["readings_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build}/rig/pull": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Pulls the next fastener with the simulated wrench. */
+        post: operations["pull"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build}/shares": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The links to a sheet that are good now. */
+        get: operations["shares"];
+        put?: never;
+        /** Makes a link to a sheet: whoever has it reads the sheet, and nothing else. */
+        post: operations["share"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The build sheet. */
+        get: operations["sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build}/sheet.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every pull of a build as CSV. */
+        get: operations["sheet_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build}/version": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether there is a newer version of the plan of an engine. */
+        get: operations["newest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every calculation with its fields, its formula and an example. */
+        get: operations["list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Runs a calculation: the same as `rigore calc NAME`. */
+        post: operations["run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/{name}/sensitivity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a calculation is sensitive to: what one percent more of each figure does to its first result. */
+        post: operations["sensitivity"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/certificates/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The file of a certificate, to be kept and not to be run. */
+        get: operations["certificate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What can be done today, what waits, and what was promised. */
+        get: operations["day"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/day/feed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Gives the calendar of the shop an address in place of the one it had. */
+        post: operations["make_feed"];
+        /** Takes the address back. */
+        delete: operations["end_feed"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/day/hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Says when the shop works. */
+        put: operations["keep_hours"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/decision-rule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The rule by which measured values are judged. */
+        get: operations["decision_rule"];
+        /** Chooses the rule by which measured values are judged on engines that are begun from now on. */
+        put: operations["set_decision_rule"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/doings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was done in the administration, the last first. */
+        get: operations["doings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every draft. */
+        get: operations["drafts"];
+        put?: never;
+        /** Begins a draft. */
+        post: operations["begin_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/shape": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begins a draft with the shape of an engine: drawings, joints with their fasteners, parts, sizes and the line of
+         *     work. Its figures are to be looked up.
+         */
+        post: operations["begin_shape"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{draft}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A draft. */
+        get: operations["draft"];
+        /** Saves a draft. It is saved whatever faults it has; where somebody else saved it meanwhile, nothing is changed. */
+        put: operations["save_draft"];
+        post?: never;
+        /** Puts a draft away. Its text stays where it is, and saving it again brings it back. */
+        delete: operations["put_draft_away"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{draft}/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Changes a draft where it stands: what is not touched keeps its comments and its order. */
+        post: operations["edit_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{draft}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps a draft as the next version of its plan. A fault stops that; the draft stays as it is then. */
+        post: operations["keep_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{draft}/procedure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a procedure in one line would do to a joint of a draft; nothing is changed. */
+        post: operations["try_procedure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Finds engines, parts, plans, instruments and people by words. */
+        get: operations["find"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/first-run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Founds the shop, and signs its first lead in. */
+        post: operations["first_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/friction": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The friction that the shop has measured, by fastener and lubricant. */
+        get: operations["measured"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/friction.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every bolt whose stretch was read after a torque, as CSV. */
+        get: operations["measured_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/friction/fasteners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Fasteners of the shop's plans that can be tried in the vice: those whose stretch tells their clamp load. */
+        get: operations["stretchable"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/friction/tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every friction test of the shop, the latest first. */
+        get: operations["friction_tests"];
+        put?: never;
+        /** Records a friction test. */
+        post: operations["add_friction_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/friction/tests/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a test shows of friction, before it is recorded. */
+        post: operations["preview_friction_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/friction/tests/{id}/void": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Voids a friction test: it stays readable and counts no more. */
+        post: operations["void_friction_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every instrument that the shop has or had. */
+        get: operations["instruments"];
+        put?: never;
+        /** Adds an instrument. */
+        post: operations["add_instrument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{instrument}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes an instrument; what was done with it before stays as it was then. */
+        put: operations["change_instrument"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{instrument}/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the shop knows of an instrument: its card, its checks, and what was read with it since the last good one. */
+        get: operations["card"];
+        /** Changes what a card says. */
+        put: operations["keep_card"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{instrument}/certificate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps the file of a certificate: a PDF, JPEG or PNG, by its content. */
+        post: operations["certify"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{instrument}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Records a check before work, and judges it. */
+        post: operations["check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{instrument}/doubts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Makes what was read with an instrument since it was right last an issue on every engine. What was made one already
+         *     is not made one again.
+         */
+        post: operations["doubt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every piece that the shop keeps. */
+        get: operations["library"];
+        put?: never;
+        /** Keeps a piece of a draft. */
+        post: operations["keep_piece"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/{piece}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Offers a piece no more; plans that took it in keep it. */
+        delete: operations["retire_piece"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lubricants": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every lubricant. */
+        get: operations["lubricants"];
+        put?: never;
+        /** Adds a lubricant to the shop's own. */
+        post: operations["add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lubricants/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every version of one lubricant of the shop, the latest first. */
+        get: operations["versions"];
+        /** Changes a lubricant of the shop, or retires it. What it was used as keeps its figures. */
+        put: operations["change"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Parts that have a serial, mark or set number, those that were entered last first. */
+        get: operations["parts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/{serial}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The life of everything with one serial, mark or set number, by kind. */
+        get: operations["part"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everybody, those who work here no more among them. */
+        get: operations["people"];
+        put?: never;
+        /** Adds somebody. */
+        post: operations["add_person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes somebody. Nobody is deleted, and a lead is always left. */
+        put: operations["change_person"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps a picture, JPEG or PNG; the answer is what an entry refers to it by. */
+        post: operations["add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture. */
+        get: operations["picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every plan. */
+        get: operations["plans"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Checks the TOML text of a plan; every fault at once, with its line. */
+        post: operations["check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How two texts of plans differ, by meaning. */
+        post: operations["compare"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/examples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The invented engines that ship with Rigore, to look at and to begin from. */
+        get: operations["examples"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/shape": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the shape of an engine comes to; nothing is kept. */
+        post: operations["shape"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A version of a plan as it is read. */
+        get: operations["plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{hash}/differences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a version differs from an earlier one, by meaning. */
+        get: operations["differs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{hash}/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The text of a plan, as one file that holds all of it. */
+        get: operations["text"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan}/clamp-load/{fastener}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A fastener of a plan by torque, by angle and by stretch: what its clamp load comes to, from bolt to bolt. */
+        get: operations["clamp_load"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/policy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Decides what the shop does on engines that are begun from now on where another lubricant is used than torques
+         *     were given for.
+         */
+        put: operations["set_policy"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How a game stands after what was done. It goes the same way each time, and is kept nowhere. */
+        post: operations["practice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is signed in here. */
+        get: operations["session_view"];
+        put?: never;
+        /** Signs somebody in. */
+        post: operations["sign_in"];
+        /** Signs out, here. */
+        delete: operations["sign_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Proves that whoever is signed in is at the screen: a signature asks for that. */
+        post: operations["confirm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/enter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Enters the demonstration as somebody, without a password. No other server has this door. */
+        post: operations["enter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/everywhere": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Signs out everywhere at once. */
+        delete: operations["sign_out_everywhere"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Changes who is at an enrolled bench. */
+        post: operations["tap_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/secrets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes one's own password or PIN. Another password signs out everywhere else. */
+        put: operations["own_secrets"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/calendar/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The calendar of the shop: days that were promised and expected, ends of cures and calibrations. */
+        get: operations["feed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sheet by a link. */
+        get: operations["shared"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{token}/code.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A code that leads to a shared sheet, for its paper. */
+        get: operations["code"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{token}/hashes/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether a hash that is printed on paper is of this engine, and as of when. */
+        get: operations["printed_hash"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{token}/pictures/{picture}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture of a sheet by a link; none that the sheet does not show. */
+        get: operations["shared_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shares": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The links to all sheets that are good now, those of people who left among them. */
+        get: operations["all_shares"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shares/{share}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Takes a link back. */
+        delete: operations["end_share"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shop. */
+        get: operations["shop"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop-faults": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is wrong with the server of the shop. */
+        get: operations["shop_faults"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every unit, with the factor to its base unit. */
+        get: operations["units"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/healthz": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Answers when Rigore is ready. */
+        get: operations["healthz"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+}
+export type webhooks = Record<string, never>;
+export interface components {
+    schemas: {
+        /** @description Do something by hand. */
+        ActStep: {
+            /** @description Key of the joint. */
+            joint: string;
+            /** @description The stage, by index. */
+            stage: number;
+            /** @description What it is called. */
+            name: string;
+            /** @description How it is done. */
+            text: string;
+            /** @description Fasteners that would not run down when it was last done. */
+            resisting: string[];
+            /** @description Whether it is done to the fasteners of a group, any of which may resist. */
+            of_group: boolean;
+            /**
+             * Format: double
+             * @description The most that a driver may give, N·m, where they are run down.
+             */
+            most_nm?: number | null;
+            /**
+             * Format: date-time
+             * @description When it has been left alone for long enough.
+             */
+            not_before?: string | null;
+            /**
+             * Format: double
+             * @description How long what comes after may take, minutes, where it lays sealant.
+             */
+            within_min?: number | null;
+        };
+        /** @description Record that something was done by hand between pulls. */
+        ActionCommand: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the joint; may be left out where the operation has one only. */
+            joint?: string | null;
+            /** @description The stage, from 0. */
+            stage: number;
+            /** @description Fasteners that would not run down. */
+            except?: string[];
+            /** @description Key of the driver, where fasteners were run down with one. */
+            instrument?: string | null;
+            /** @description Why it is done again although it was done: a bead of sealant that skinned is laid again. */
+            again?: string | null;
+        };
+        /** @description Something was done by hand between pulls. */
+        ActionEntry: {
+            /** @description The operation. */
+            operation: string;
+            /** @description The joint, where the operation has more than one. */
+            joint?: string | null;
+            /** @description The stage, from 0. */
+            stage: number;
+            /** @description Fasteners that would not run down. */
+            except?: string[];
+            instrument?: components["schemas"]["Instrument"] | null;
+            /** @description Why it was done again although it was done. */
+            again?: string | null;
+        };
+        /** @description Who is at an operation. */
+        ActiveWorker: {
+            /** @description Who. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When they recorded something last.
+             */
+            at: string;
+        };
+        /** @description What stands between the drive of a wrench and the fastener. */
+        Adapter: {
+            /** @description Key in the plan. */
+            id: string;
+            /** @description What the builder calls it. */
+            name: string;
+            /**
+             * Format: double
+             * @description From the drive to the fastener, mm.
+             */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description Between wrench and adapter, degrees: 0 straight on, 90 needs no correction, 180 folded back.
+             */
+            angle_deg: number;
+            /**
+             * Format: double
+             * @description The shortest wrench it is used with, from the hand to the drive, mm.
+             */
+            wrench_mm: number;
+        };
+        /** @description Instruments for fasteners that are reached in one way. */
+        AdapterTools: {
+            /** @description Key of the adapter; none where the wrench stands on the fastener. */
+            adapter?: string | null;
+            /** @description What it is called. */
+            name?: string | null;
+            /** @description The instruments, what suits first. */
+            tools: components["schemas"]["ToolFit"][];
+        };
+        /** @description What of an engine a lead can approve, where one entry may be at fault in more than one way. */
+        ApprovalSubject: {
+            /** @description Key of the clearance. */
+            clearance: string;
+            /** @description Which member, from 1. */
+            number: number;
+            /** @enum {string} */
+            kind: "clearance";
+        } | {
+            /** @description Key of the operation. */
+            operation: string;
+            /** @description Key of the instrument. */
+            instrument: string;
+            /** @description What is wrong with it. */
+            fault: components["schemas"]["ToolFault"];
+            /** @enum {string} */
+            kind: "instrument";
+        } | {
+            /** @description Key of the operation. */
+            operation: string;
+            /** @enum {string} */
+            kind: "turning";
+        } | {
+            /** @description Key of the operation. */
+            operation: string;
+            /** @enum {string} */
+            kind: "left-out";
+        } | {
+            /** @description Key of the operation. */
+            operation: string;
+            /** @description Key of the joint. */
+            joint: string;
+            /** @description The stage. */
+            stage: string;
+            /** @enum {string} */
+            kind: "otherwise";
+        } | {
+            /** @description Key of the operation. */
+            operation: string;
+            /** @description Key of the joint. */
+            joint: string;
+            /** @enum {string} */
+            kind: "out-of-order";
+        } | {
+            /** @description Key of the operation. */
+            operation: string;
+            /** @description Key of the instrument. */
+            instrument: string;
+            /** @enum {string} */
+            kind: "doubted";
+        } | {
+            /** @enum {string} */
+            kind: "written";
+        };
+        /** @description Something that is not as the plan has it, and who approved it. */
+        ApprovalView: {
+            /** @description What the operation is called. */
+            operation: string;
+            /**
+             * Format: int64
+             * @description The entry that a lead approved.
+             */
+            seq: number;
+            /** @description Why it may stand. */
+            reason: string;
+            /** @description Who said so. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+        };
+        /** @description A lead approves a deviation. */
+        ApproveCommand: {
+            /**
+             * Format: int64
+             * @description The entry that deviates.
+             */
+            seq: number;
+            subject?: components["schemas"]["ApprovalSubject"] | null;
+            /** @description Why it may stand. */
+            reason: string;
+        };
+        /** @description Something that was done in the administration. */
+        AuditView: {
+            /**
+             * Format: int64
+             * @description Its number.
+             */
+            id: number;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Who. */
+            by: string;
+            /** @description What. */
+            what: string;
+        };
+        /** @description A target with how far off it may be, in the unit of the reading. */
+        Band: {
+            /**
+             * Format: double
+             * @description What is wanted.
+             */
+            target: number;
+            /**
+             * Format: double
+             * @description The least that will do.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description The most that will do.
+             */
+            high: number;
+            /** @description The unit that the plan gives it in, by its symbol; the figures themselves are in base units. */
+            unit: string;
+        };
+        /** @description The friction of bolts of one batch. */
+        BatchFriction: components["schemas"]["NutFactorSpread"] & {
+            /** @description The batch; empty where it is not known. */
+            batch: string;
+            /**
+             * Format: date-time
+             * @description When the last of its bolts was read.
+             */
+            at: string;
+            /** @description Whether they were tried in the vice, and not on engines. */
+            in_vice: boolean;
+        };
+        /** @description One step at the bench. */
+        BenchStep: (components["schemas"]["PullStep"] & {
+            /** @enum {string} */
+            kind: "pull";
+        }) | (components["schemas"]["ActStep"] & {
+            /** @enum {string} */
+            kind: "act";
+        }) | (components["schemas"]["LoosenStep"] & {
+            /** @enum {string} */
+            kind: "loosen";
+        }) | (components["schemas"]["ConfirmStep"] & {
+            /** @enum {string} */
+            kind: "confirm";
+        }) | (components["schemas"]["FitStep"] & {
+            /** @enum {string} */
+            kind: "fit";
+        }) | (components["schemas"]["CountStep"] & {
+            /** @enum {string} */
+            kind: "count";
+        }) | (components["schemas"]["MeasureStep"] & {
+            /** @enum {string} */
+            kind: "measure";
+        }) | (components["schemas"]["ShellsStep"] & {
+            /** @enum {string} */
+            kind: "shells";
+        }) | {
+            /** @enum {string} */
+            kind: "turn";
+        } | {
+            /** @enum {string} */
+            kind: "sign";
+        };
+        /** @description A bench whose browser is enrolled. */
+        BenchView: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Who enrolled it. */
+            enrolled_by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            enrolled_at: string;
+            /** @description Whether it is this browser. */
+            here: boolean;
+        };
+        /** @description What an operation consists of, at the bench. */
+        BenchWork: {
+            /** @description The items in order. */
+            items: components["schemas"]["ItemView"][];
+            /** @enum {string} */
+            work: "items";
+        } | (components["schemas"]["TightenBench"] & {
+            /** @enum {string} */
+            work: "tighten";
+        }) | (components["schemas"]["MeasureBench"] & {
+            /** @enum {string} */
+            work: "measure";
+        }) | {
+            /** @description Every slot with what is in it. */
+            slots: components["schemas"]["SlotView"][];
+            /** @enum {string} */
+            work: "parts";
+        } | {
+            /** @description Every kind with what was counted. */
+            counts: components["schemas"]["CountView"][];
+            /** @enum {string} */
+            work: "count";
+        } | (components["schemas"]["TurnBench"] & {
+            /** @enum {string} */
+            work: "turn";
+        }) | {
+            /** @enum {string} */
+            work: "sign";
+        };
+        /**
+         * @description What work waits for.
+         * @enum {string}
+         */
+        BlockedBy: "cure" | "order" | "away" | "hold" | "figure" | "instrument";
+        /** @description Something that waits. */
+        BlockedWork: {
+            /** @description What is waited for. */
+            cause: components["schemas"]["BlockedBy"];
+            /** @description The same in words. */
+            what: string;
+            /** @description Whether all of the engine waits. */
+            whole: boolean;
+            /** @description The operations that wait, by name. */
+            operations: string[];
+            /**
+             * Format: date-time
+             * @description When it ends by itself, where it does.
+             */
+            until?: string | null;
+            /** @description The day it is expected, where somebody knows. */
+            expected?: string | null;
+        };
+        /** @description Work waits for something. */
+        BlockerCommand: {
+            /** @description What kind of thing it is. */
+            kind: components["schemas"]["BlockerKind"];
+            /** @description What it is, or why: `main shells, second undersize`. */
+            what: string;
+            /** @description The slot of the part, where it is one: what fits that part waits for it. */
+            slot?: string | null;
+            /** @description The operation that waits for it, where it is one; the whole engine where neither is said. */
+            operation?: string | null;
+            /** @description The day it is expected, as `YYYY-MM-DD`, where somebody knows. */
+            expected?: string | null;
+        };
+        /** @description What work waited for is there. */
+        BlockerEnd: {
+            /**
+             * Format: int64
+             * @description The entry by which it began.
+             */
+            seq: number;
+        };
+        /**
+         * @description What kind of thing work waits for.
+         * @enum {string}
+         */
+        BlockerKind: "order" | "away" | "hold";
+        /** @description Something that work waits for. */
+        BlockerView: {
+            /**
+             * Format: int64
+             * @description The entry by which it began.
+             */
+            seq: number;
+            /** @description What kind of thing it is. */
+            kind: components["schemas"]["BlockerKind"];
+            /** @description What it is, or why. */
+            what: string;
+            /** @description What the part is called, where it is one. */
+            slot?: string | null;
+            /** @description What the operations are called that wait for it; none where all of the engine does. */
+            holds: string[];
+            /** @description The day it is expected. */
+            expected?: string | null;
+            /** @description Who said so. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Who said that it is there. */
+            over_by?: string | null;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            over_at?: string | null;
+        };
+        /** @description A build sheet. */
+        BuildSheet: {
+            /** @description What the engine is called in the shop. */
+            name: string;
+            /** @description The plan it was built to, with the hash of its text. */
+            plan: components["schemas"]["PlanRef"];
+            /** @description The versions of the plan that it went by, the one it was begun by first. */
+            versions: components["schemas"]["VersionView"][];
+            /** @description What the engine is for, where it was said. */
+            use_for?: string | null;
+            /** @description The rule by which its measured values are judged, with its edition. */
+            decision_rule: string;
+            /** @description Whose engine it is, where it was said. */
+            owner?: string | null;
+            /** @description What the engine itself says it is, where it was said. */
+            identity?: string | null;
+            /** @description Where the build stands. */
+            status: components["schemas"]["BuildStatus"];
+            /**
+             * Format: int64
+             * @description Entries in the record.
+             */
+            entries: number;
+            /**
+             * Format: date-time
+             * @description When the record begins.
+             */
+            begun_at: string;
+            /**
+             * Format: date-time
+             * @description When something was last recorded.
+             */
+            touched: string;
+            /** @description Everybody who recorded something. */
+            people: components["schemas"]["Person"][];
+            /** @description Operations in the order of the plan. */
+            sections: components["schemas"]["SheetSection"][];
+            /** @description The drawings that joints lie on. */
+            drawings: components["schemas"]["Drawing"][];
+            /** @description What was found, the last one first. */
+            findings: components["schemas"]["FindingView"][];
+            /** @description What went in for the work, and when it came out. */
+            aids: components["schemas"]["TemporaryItemView"][];
+            /** @description Working times that run. */
+            clocks: components["schemas"]["SealantTimer"][];
+            /** @description What is open. */
+            issues: components["schemas"]["Issue"][];
+            /** @description What is not as the plan has it and a lead approved. */
+            stood_for: components["schemas"]["ApprovalView"][];
+        };
+        /** @description A build is begun. */
+        BuildStart: {
+            /** @description What the engine is called in the shop. */
+            name: string;
+            /** @description The plan it is built to. */
+            plan: components["schemas"]["PlanRef"];
+            /** @description What the engine is for, which chooses the windows of its clearances. */
+            use?: string | null;
+            /** @description Whose engine it is. */
+            owner?: string | null;
+            /** @description What the engine itself says it is: its number or mark. */
+            identity?: string | null;
+            lubricants?: components["schemas"]["LubricantPolicy"] | null;
+            decision_rule?: components["schemas"]["DecisionRule"] | null;
+        };
+        /**
+         * @description Where a build stands.
+         * @enum {string}
+         */
+        BuildStatus: "taken-in" | "in-work" | "held" | "finished";
+        /** @description A build in one row of the shop. */
+        BuildSummary: {
+            /** @description What the engine is called in the shop. */
+            name: string;
+            /** @description The name of its plan. */
+            plan: string;
+            /** @description Where it stands. */
+            status: components["schemas"]["BuildStatus"];
+            /** @description The operation in hand, or the first that can be started. */
+            operation?: string | null;
+            /** @description Its name. */
+            operation_name?: string | null;
+            /** @description What can be done now, in one line. */
+            now: components["schemas"]["Message"];
+            /** @description Operations signed. */
+            signed: number;
+            /** @description Operations in all. */
+            operations: number;
+            /** @description Open issues. */
+            issues: number;
+            /** @description Figures of its plan that operations wait for and nobody has looked up yet. */
+            wanted?: number;
+            /** @description How many of them there are besides the one that `now` names. */
+            wanted_besides?: number;
+            /**
+             * Format: date-time
+             * @description When something was last recorded.
+             */
+            touched?: string | null;
+        };
+        /** @description One build from its first operation to its last. */
+        BuildView: {
+            /**
+             * Format: int64
+             * @description Sequence number of the last event.
+             */
+            seq: number;
+            /** @description What the engine is called in the shop. */
+            name: string;
+            /** @description The plan it is built to. */
+            plan: components["schemas"]["PlanRef"];
+            /** @description The versions of the plan that it went by, the one it was begun by first. */
+            versions: components["schemas"]["VersionView"][];
+            /** @description What is waited for outside of the bench, and what was. */
+            waits: components["schemas"]["BlockerView"][];
+            promised?: components["schemas"]["PromiseView"] | null;
+            /** @description Figures of the plan that nobody has looked up yet. */
+            wanted: components["schemas"]["MissingSpec"][];
+            /** @description Where it stands. */
+            status: components["schemas"]["BuildStatus"];
+            /** @description What the engine is for, where it was said. */
+            use_for?: string | null;
+            /** @description Whose engine it is, where it was said. */
+            owner?: string | null;
+            /** @description What the engine itself says it is, where it was said. */
+            identity?: string | null;
+            /** @description What is done with torques where another lubricant is used than they were given for. */
+            lubricants: components["schemas"]["LubricantPolicy"];
+            /** @description The rule by which its measured values are judged. */
+            decision_rule: components["schemas"]["DecisionRule"];
+            /** @description Who began it. */
+            begun_by: components["schemas"]["Person"];
+            /**
+             * Format: date-time
+             * @description When it was begun.
+             */
+            begun_at: string;
+            /** @description Key of the operation in hand, or of the first that can be started. */
+            current?: string | null;
+            /** @description The line of work. */
+            operations: components["schemas"]["OperationView"][];
+            /** @description The same as it is drawn, repeats folded. */
+            route: components["schemas"]["SequenceRow"][];
+            /** @description How much of it is left. */
+            left: components["schemas"]["RemainingCounts"];
+            /** @description Everything open. */
+            issues: components["schemas"]["Issue"][];
+            /** @description Working times that run. */
+            clocks: components["schemas"]["SealantTimer"][];
+            /** @description Sealant that was laid and has to cure, until its time is over. */
+            cures: components["schemas"]["SealantCure"][];
+            /** @description What was found, the last one first. */
+            findings: components["schemas"]["FindingView"][];
+            /** @description What went in for the work, what is in still first. */
+            aids: components["schemas"]["TemporaryItemView"][];
+            /** @description Its parts by slot. */
+            parts: components["schemas"]["SlotView"][];
+            /** @description How its clearances stand. */
+            clearances: components["schemas"]["ClearanceLine"][];
+        };
+        /**
+         * @description How a calibration stands that is not to be relied on for long.
+         * @enum {string}
+         */
+        CalibrationDue: "over" | "soon";
+        /**
+         * @description Where camshafts are.
+         * @enum {string}
+         */
+        CamLayout: "block" | "single" | "twin";
+        /** @description What a card says. */
+        CardEdit: {
+            /** @description What its maker calls it. */
+            reference: string;
+            /** @description Where it lies. */
+            drawer: string;
+            /** @description The day of its calibration, as `YYYY-MM-DD`; empty where nobody knows. */
+            calibrated: string;
+        };
+        /** @description What the shop knows of an instrument. */
+        CardView: {
+            /** @description What its maker calls it. */
+            reference: string;
+            /** @description Where it lies. */
+            drawer: string;
+            /** @description The day of its calibration, as `YYYY-MM-DD`; empty where nobody said. */
+            calibrated: string;
+            /** @description Where the file of its certificate is. */
+            certificate?: string | null;
+            /** @description What that file is called. */
+            certificate_name?: string | null;
+            /** @description Its last checks, the last one first. */
+            checks: components["schemas"]["CheckView"][];
+            /**
+             * Format: date-time
+             * @description When it was known to be right last: by a good check, else by its calibration.
+             */
+            right_at?: string | null;
+            /** @description What was read with it since, by engine. */
+            used: components["schemas"]["InstrumentUseView"][];
+        };
+        /** @description One reading of a check. */
+        CheckReading: {
+            /**
+             * Format: double
+             * @description What is known, in the base unit: what the tester shows, or the size of a gauge block.
+             */
+            known: number;
+            /**
+             * Format: double
+             * @description What the instrument reads, or was set to, in the base unit.
+             */
+            read: number;
+        };
+        /** @description What came of a check. */
+        CheckResult: {
+            /** @description What was read. */
+            readings: components["schemas"]["CheckReading"][];
+            /** @description What kind of thing that is. */
+            torque: boolean;
+            /**
+             * Format: double
+             * @description The largest deviation, read less known, in the base unit.
+             */
+            worst: number;
+            /**
+             * Format: double
+             * @description How far off it might have been there, in the base unit.
+             */
+            allowed: number;
+            /** @description Whether every reading is within what is allowed. */
+            good: boolean;
+        };
+        /** @description A check of an instrument. */
+        CheckView: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Who. */
+            by: string;
+            /** @description What it was read against. */
+            known_by: string;
+            /** @description What came of it. */
+            checked: components["schemas"]["CheckResult"];
+            /** @description The same in words. */
+            says: components["schemas"]["Message"];
+        };
+        /** @description The same bolt brought to one clamp load by three ways. */
+        ClampLoad: {
+            /** @description The fastener: its name and thread. */
+            fastener: string;
+            /** @description What it turns on by the plan. */
+            lubricant: string;
+            /**
+             * Format: double
+             * @description The load that is wanted, kN.
+             */
+            wanted_kn: number;
+            /**
+             * Format: double
+             * @description The load where it begins to yield, kN.
+             */
+            yield_kn: number;
+            /** @description Friction that is supposed, least, usual and most, the same on thread and head. */
+            mu: number[];
+            /** @description The same as nut factors. */
+            nut_factors: number[];
+            /** @description Where that comes from, in words. */
+            source: string;
+            /** @description How many bolts of it the shop has measured, where that is enough to go by. */
+            measured?: number | null;
+            /**
+             * Format: double
+             * @description How far off the wrench may be, as a share.
+             */
+            accuracy: number;
+            /**
+             * Format: double
+             * @description How far off an angle may be, degrees.
+             */
+            angle_deg: number;
+            /**
+             * Format: double
+             * @description How far off a stretch may be, mm.
+             */
+            gauge_mm: number;
+            /** @description By torque, by angle and by stretch, as far as the plan says enough of it. */
+            ways: components["schemas"]["MethodLoad"][];
+            /** @description Most over least load by method, from the standard. */
+            usual: components["schemas"]["UsualScatter"][];
+        };
+        /** @description How every member of one clearance stands, in one line. */
+        ClearanceLine: {
+            /** @description Key of the clearance. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description The operation that judges it, where one measures it. */
+            operation?: string | null;
+            /** @description What may be said of each member, by number; none while it is open. */
+            members: (components["schemas"]["Decision"] | null)[];
+        };
+        /** @description A clearance with its windows. */
+        ClearancePage: {
+            /** @description Where in the plan it stands. */
+            path: string;
+            /** @description Its key. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description How it follows from what is measured. */
+            rule: string;
+            /** @description How many of it there are. */
+            members: number;
+            /** @description What it is read in; a ratio where its window goes by the bore. */
+            dimension: components["schemas"]["Dimension"];
+            /** @description Its windows by use. */
+            windows: components["schemas"]["WindowPage"][];
+            /** @description Where its figures come from. */
+            source: string;
+            /** @description The crank angles of its series, where it is the least of one. */
+            series: number[];
+            /** @description What it is computed from beside what is measured, as it is written. */
+            valve: {
+                [key: string]: string;
+            };
+        };
+        /** @description The clearance at one plane along the axis. */
+        ClearancePosition: {
+            /** @description What the plane is called. */
+            name: string;
+            /**
+             * Format: double
+             * @description The mean clearance there, mm.
+             */
+            value_mm: number;
+        };
+        /** @description One member of a clearance. */
+        ClearanceView: {
+            /** @description Key of the clearance. */
+            id: string;
+            /** @description What it is called, such as `Main bearing oil clearance`. */
+            name: string;
+            /** @description Which member, from 1. */
+            number: number;
+            /** @description Keys of the families of sites that it has to do with, a second method included. */
+            families: string[];
+            /** @description What its figures are: lengths in mm or plain ratios. */
+            dimension: components["schemas"]["Dimension"];
+            /** @description The least, mean and most; none until everything it needs is measured. */
+            span?: number[] | null;
+            /** @description How far it reaches to both sides with the guard band of each place. */
+            reach?: number[] | null;
+            /**
+             * Format: double
+             * @description The worst expanded uncertainty U (k = 2) among its places.
+             */
+            uncertainty: number;
+            decision?: components["schemas"]["Decision"] | null;
+            /** @description The rule that says so, with its edition. */
+            decision_rule: string;
+            /** @description The clearance at each plane along the axis, where there are several. */
+            positions: components["schemas"]["ClearancePosition"][];
+            /** @description The clearance at the parting line of a bore with its shells in: wider by design, and not judged. */
+            parting_line: components["schemas"]["ClearancePosition"][];
+            /** @description A series over the crank angle, where it is the least of one. */
+            series: components["schemas"]["SeriesPoint"][];
+            plus_form?: components["schemas"]["FormDeviation"] | null;
+            minus_form?: components["schemas"]["FormDeviation"] | null;
+            window?: components["schemas"]["Window"] | null;
+            window_words?: components["schemas"]["Message"] | null;
+            /**
+             * Format: double
+             * @description What is still to be filed off, mm, where it is filed and not inside yet.
+             */
+            to_file_mm?: number | null;
+            second?: components["schemas"]["SecondMethod"] | null;
+            /** @description Grades of shells to choose from, where it has any. */
+            grades: string[];
+            /** @description Shells of each grade at hand, where they were counted. */
+            stock: (number | null)[];
+            shells?: components["schemas"]["ShellSelection"] | null;
+            proposed?: components["schemas"]["ShellSelection"] | null;
+            /**
+             * Format: double
+             * @description The clearance that the proposal gives, mm.
+             */
+            proposed_mm?: number | null;
+            /** @description Whether a lead approved it. */
+            accepted: boolean;
+        };
+        /** @description The setting of a click wrench against what is wanted (C-46). */
+        ClickFit: {
+            /**
+             * Format: double
+             * @description What it is set to, N·m, where somebody said so.
+             */
+            set_to_nm?: number | null;
+            /** @description Whether that is what is wanted now. */
+            is_set: boolean;
+        };
+        /** @description What a client asks for. */
+        Command: {
+            /**
+             * Format: uuid
+             * @description Made by the client; the same id twice is answered the same and recorded once.
+             */
+            id: string;
+            /**
+             * Format: int64
+             * @description The last entry the client had seen.
+             */
+            seen: number;
+            /** @description What to do. */
+            action: components["schemas"]["CommandAction"];
+        };
+        /** @description What to do. */
+        CommandAction: (components["schemas"]["MeasureCommand"] & {
+            /** @enum {string} */
+            type: "measure";
+        }) | (components["schemas"]["ShellChoiceCommand"] & {
+            /** @enum {string} */
+            type: "choose-shells";
+        }) | (components["schemas"]["ShellCountCommand"] & {
+            /** @enum {string} */
+            type: "count-shells";
+        }) | (components["schemas"]["TurnCommand"] & {
+            /** @enum {string} */
+            type: "turn";
+        }) | (components["schemas"]["FitCommand"] & {
+            /** @enum {string} */
+            type: "fit";
+        }) | (components["schemas"]["PartRemarkCommand"] & {
+            /** @enum {string} */
+            type: "remark-part";
+        }) | (components["schemas"]["CountCommand"] & {
+            /** @enum {string} */
+            type: "count";
+        }) | (components["schemas"]["SkipCommand"] & {
+            /** @enum {string} */
+            type: "skip";
+        }) | (components["schemas"]["OperationStart"] & {
+            /** @enum {string} */
+            type: "start";
+        }) | (components["schemas"]["ConfirmCommand"] & {
+            /** @enum {string} */
+            type: "confirm";
+        }) | (components["schemas"]["WrenchSettingCommand"] & {
+            /** @enum {string} */
+            type: "set-wrench";
+        }) | (components["schemas"]["LubricantCommand"] & {
+            /** @enum {string} */
+            type: "lubricate";
+        }) | (components["schemas"]["LubricantPolicyCommand"] & {
+            /** @enum {string} */
+            type: "set-policy";
+        }) | (components["schemas"]["DecisionRuleCommand"] & {
+            /** @enum {string} */
+            type: "set-decision-rule";
+        }) | (components["schemas"]["PullCommand"] & {
+            /** @enum {string} */
+            type: "pull";
+        }) | (components["schemas"]["FurtherPullCommand"] & {
+            /** @enum {string} */
+            type: "allow-further";
+        }) | (components["schemas"]["ActionCommand"] & {
+            /** @enum {string} */
+            type: "act";
+        }) | (components["schemas"]["LoosenCommand"] & {
+            /** @enum {string} */
+            type: "loosen";
+        }) | (components["schemas"]["FindingCommand"] & {
+            /** @enum {string} */
+            type: "find";
+        }) | (components["schemas"]["FindingDecisionCommand"] & {
+            /** @enum {string} */
+            type: "decide-finding";
+        }) | (components["schemas"]["FindingReviewCommand"] & {
+            /** @enum {string} */
+            type: "look-again";
+        }) | (components["schemas"]["TemporaryItemCommand"] & {
+            /** @enum {string} */
+            type: "put-in";
+        }) | (components["schemas"]["TemporaryItemRemoval"] & {
+            /** @enum {string} */
+            type: "take-out";
+        }) | (components["schemas"]["BlockerCommand"] & {
+            /** @enum {string} */
+            type: "await";
+        }) | (components["schemas"]["BlockerEnd"] & {
+            /** @enum {string} */
+            type: "end-wait";
+        }) | (components["schemas"]["DueDate"] & {
+            /** @enum {string} */
+            type: "promise";
+        }) | (components["schemas"]["DoubtCommand"] & {
+            /** @enum {string} */
+            type: "doubt";
+        }) | (components["schemas"]["VoidCommand"] & {
+            /** @enum {string} */
+            type: "void";
+        }) | (components["schemas"]["ApproveCommand"] & {
+            /** @enum {string} */
+            type: "accept";
+        }) | (components["schemas"]["SignCommand"] & {
+            /** @enum {string} */
+            type: "sign";
+        }) | (components["schemas"]["PlanMoveCommand"] & {
+            /** @enum {string} */
+            type: "move-to";
+        });
+        /** @description The answer to a command: what it led to. The same command is answered the same again. */
+        CommandAnswer: {
+            /**
+             * Format: uuid
+             * @description The build.
+             */
+            build: string;
+            /**
+             * Format: int64
+             * @description Sequence number of the last event it led to.
+             */
+            seq: number;
+            /** @description The events it led to, as they are stored. */
+            events: components["schemas"]["Event"][];
+            bench?: components["schemas"]["OperationBench"] | null;
+        };
+        /** @description An item of an operation is confirmed. */
+        ConfirmCommand: {
+            /** @description The operation. */
+            operation: string;
+            /** @description The item. */
+            item: string;
+        };
+        /** @description Confirm an item. */
+        ConfirmStep: {
+            /** @description The item. */
+            item: string;
+            /** @description What to do or look at. */
+            text: string;
+        };
+        /** @description One step from the plan's figure to the figure that is shown. */
+        Correction: {
+            /**
+             * Format: double
+             * @description What is wanted.
+             */
+            target: number;
+            /**
+             * Format: double
+             * @description The least that will do.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description The most that will do.
+             */
+            high: number;
+            /** @enum {string} */
+            kind: "planned";
+        } | {
+            /** @description The one it was given for. */
+            from: string;
+            /** @description The one that is used. */
+            used: string;
+            /** @description Where its friction comes from. */
+            source: string;
+            /**
+             * Format: double
+             * @description The clamp load at the most friction of what is used, as a share of the one that is wanted.
+             */
+            least: number;
+            /**
+             * Format: double
+             * @description The same at its least friction.
+             */
+            most: number;
+            /**
+             * Format: double
+             * @description The torque it leads to.
+             */
+            to: number;
+            /** @enum {string} */
+            kind: "lubricant";
+        } | {
+            /**
+             * Format: double
+             * @description The torque it leads to.
+             */
+            to: number;
+            /**
+             * Format: double
+             * @description The most that the plan allows of its yield.
+             */
+            most: number;
+            /** @enum {string} */
+            kind: "shown";
+        } | {
+            /**
+             * Format: double
+             * @description How much that is.
+             */
+            so_far: number;
+            /** @enum {string} */
+            kind: "turned";
+        } | {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: double
+             * @description From the drive to the fastener, mm.
+             */
+            length_mm: number;
+            /**
+             * Format: double
+             * @description Between wrench and adapter, degrees.
+             */
+            angle_deg: number;
+            /**
+             * Format: double
+             * @description From the hand to the drive, mm.
+             */
+            reach_mm: number;
+            /**
+             * Format: double
+             * @description The setting it leads to.
+             */
+            to: number;
+            /** @enum {string} */
+            kind: "adapter";
+        } | {
+            /**
+             * Format: double
+             * @description Its step, in `unit`.
+             */
+            step: number;
+            /** @description The unit of its scale. */
+            unit: string;
+            /**
+             * Format: double
+             * @description The setting it leads to.
+             */
+            to: number;
+            /** @enum {string} */
+            kind: "step";
+        };
+        /** @description Hardware is counted. */
+        CountCommand: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the hardware. */
+            hardware: string;
+            /**
+             * Format: int32
+             * @description How many there are.
+             */
+            count: number;
+        };
+        /** @description Count one kind of hardware. */
+        CountStep: {
+            /** @description Key of the hardware. */
+            hardware: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Whether it is counted back after the work. */
+            back: boolean;
+        };
+        /** @description One kind of hardware at the bench. */
+        CountView: {
+            /** @description Key in the operation. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: int32
+             * @description How many the engine takes.
+             */
+            needed: number;
+            /**
+             * Format: int32
+             * @description How many there should be: what is needed, or what has to be left over.
+             */
+            expected: number;
+            /** @description Whether this counts back what was counted out before. */
+            back: boolean;
+            /**
+             * Format: int32
+             * @description How many were counted out before, where this counts back and they were.
+             */
+            out?: number | null;
+            /**
+             * Format: int32
+             * @description How many were counted.
+             */
+            count?: number | null;
+            /** @description What the difference means, where there is one. */
+            difference?: string | null;
+            /** @description Why the difference may stand, if a lead accepted it. */
+            accepted?: string | null;
+            /** @description Who counted. */
+            by?: string | null;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at?: string | null;
+            /**
+             * Format: int64
+             * @description The entry, so that it can be voided.
+             */
+            seq?: number | null;
+        };
+        /** @description Something that there are several of. */
+        CountedRow: {
+            /** @description What it is called. */
+            name: string;
+            /** @description How many. */
+            count: number;
+            form?: components["schemas"]["SiteForm"] | null;
+        };
+        /**
+         * @description How rods of two banks share the crankshaft.
+         * @enum {string}
+         */
+        CrankPins: "shared" | "own";
+        /** @description A point of a drawn distribution. */
+        CurvePoint: {
+            /**
+             * Format: double
+             * @description The load, kN.
+             */
+            kn: number;
+            /**
+             * Format: double
+             * @description The share of pulls for each kN there.
+             */
+            density: number;
+        };
+        /**
+         * @description How cylinders stand.
+         * @enum {string}
+         */
+        CylinderLayout: "inline" | "v" | "flat";
+        /** @description An engine that parts are missing for. */
+        DayMissing: {
+            /**
+             * Format: uuid
+             * @description The build.
+             */
+            id: string;
+            /** @description What it is called in the shop. */
+            name: string;
+            /** @description The parts, by name. */
+            missing: string[];
+        };
+        /** @description An engine that was promised for a day. */
+        DayPromise: {
+            /**
+             * Format: uuid
+             * @description The build.
+             */
+            id: string;
+            /** @description What it is called in the shop. */
+            name: string;
+            /** @description The day, as `YYYY-MM-DD`. */
+            promised: string;
+            /** @description How much work is left. */
+            remaining: components["schemas"]["RemainingWork"];
+            /**
+             * @description The day on which it can be ready, as `YYYY-MM-DD`; none where it waits for something that nobody knows a day
+             *     of.
+             */
+            ready?: string | null;
+            /** @description Whether that is later than it was promised. */
+            late: boolean;
+            /** @description Whether the promise holds, as far as anybody knows. */
+            holds: boolean;
+        };
+        /** @description Something that can be done now. */
+        DayReady: components["schemas"]["ReadyOperation"] & {
+            /** @description Who can do it, by their places among the people of the day. */
+            by: number[];
+        };
+        /** @description The day as it can be planned now: the first of each list, and how many there are in all. */
+        DayView: {
+            /** @description What day it is in the shop, as `YYYY-MM-DD`. */
+            today: string;
+            /** @description When the shop works. */
+            hours: components["schemas"]["WorkingHours"];
+            /** @description Who can work on engines. */
+            people: components["schemas"]["Person"][];
+            /**
+             * Format: int64
+             * @description How many engines are in the shop.
+             */
+            engines: number;
+            /** @description What can be done now. */
+            can: components["schemas"]["WorkList"];
+            /** @description What waits. */
+            waits: components["schemas"]["WaitList"];
+            /** @description What is to be ordered, or to be entered. */
+            missing: components["schemas"]["MissingParts"];
+            /** @description What was promised. */
+            promised: components["schemas"]["PromiseList"];
+            /** @description Engines with work left that were not promised. */
+            unpromised: components["schemas"]["UnpromisedEngines"];
+            feed?: components["schemas"]["FeedView"] | null;
+        };
+        /** @description Something that an engine waits for. */
+        DayWait: components["schemas"]["BlockedWork"] & {
+            /**
+             * Format: uuid
+             * @description The build.
+             */
+            id: string;
+            /** @description What it is called in the shop. */
+            name: string;
+        };
+        /** @description An engine that something can be done on now. */
+        DayWork: {
+            /**
+             * Format: uuid
+             * @description The build.
+             */
+            id: string;
+            /** @description What it is called in the shop. */
+            name: string;
+            /** @description The day it was promised for, as `YYYY-MM-DD`. */
+            promised?: string | null;
+            /** @description Whether that will not hold. */
+            late: boolean;
+            /** @description What can be done, and by whom. */
+            can: components["schemas"]["DayReady"][];
+        };
+        /**
+         * @description What may be said about a value.
+         * @enum {string}
+         */
+        Decision: "inside" | "outside" | "too-close";
+        /**
+         * @description The edition of ISO 14253-1 by which a measured value is judged against its limits: how far inside a limit it has to
+         *     lie to be called inside, and how far outside to be called outside.
+         * @enum {string}
+         */
+        DecisionRule: "iso-14253-1-2017" | "iso-14253-1-2013";
+        /** @description A lead decides by which rule measured values are judged, on this engine, from now on. */
+        DecisionRuleCommand: {
+            /** @description The rule. */
+            decision_rule: components["schemas"]["DecisionRule"];
+            /** @description Why. */
+            reason: string;
+        };
+        /** @description One way in which two versions differ. */
+        Difference: {
+            /** @description Name of the joint that it is about, where it is about one. */
+            joint?: string | null;
+            /** @description What differs: `Main caps, final`. */
+            what: string;
+            was?: components["schemas"]["Message"] | null;
+            now?: components["schemas"]["Message"] | null;
+            /** @description The clamp load it was forecast to give, and gives, kN, where that differs. */
+            load_kn?: number[] | null;
+        };
+        /**
+         * @description What a unit measures. A field has one dimension, and text in a unit of another is an error.
+         * @enum {string}
+         */
+        Dimension: "torque" | "force" | "length" | "clearance" | "angle" | "pressure" | "temperature" | "volume" | "ratio" | "count" | "time" | "fluid" | "mass";
+        /** @description A person, at the door of the demonstration. */
+        DoorEntry: {
+            /** @description Key of the person. */
+            person: string;
+        };
+        /** @description What was read with an instrument in some time is not to be relied on: a check found it wrong. */
+        DoubtCommand: {
+            /** @description Key of the instrument. */
+            instrument: string;
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: date-time
+             * @description When it was known to be right last; none where that was never.
+             */
+            since?: string | null;
+            /**
+             * Format: date-time
+             * @description When it was found wrong.
+             */
+            until: string;
+            /** @description How it was found wrong. */
+            reason: components["schemas"]["Message"];
+        };
+        /** @description A draft with its text. */
+        Draft: components["schemas"]["SavedDraft"] & {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description Hash of the version that it was begun from, where it was from one. */
+            base?: string | null;
+            /** @description Its text. */
+            source: string;
+        };
+        /** @description Changes that a form makes. */
+        DraftEdits: {
+            /**
+             * Format: int32
+             * @description The revision that whoever makes them had seen.
+             */
+            seen: number;
+            /** @description The changes, in order; all of them or none. */
+            edits: components["schemas"]["Edit"][];
+            /**
+             * @description A path that has to be without an error after them, such as `fastener[3]`: where it is not, nothing is changed,
+             *     and the answer names its fields.
+             */
+            sound?: string | null;
+        };
+        /** @description A draft in the list. */
+        DraftListed: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description What the plan is called in it. */
+            name: string;
+            /** @description Who saved it last. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+        };
+        /** @description A text to save. */
+        DraftText: {
+            /**
+             * Format: int32
+             * @description The revision that whoever saves it had seen.
+             */
+            seen: number;
+            /** @description The text. */
+            source: string;
+        };
+        /** @description A drawing in true proportions, in mm; x along the engine from the front, y across it. */
+        Drawing: {
+            /** @description Key in the plan. */
+            id: string;
+            /** @description What is seen. */
+            name: string;
+            /** @description Whether the engine lies along it, its front to the left. */
+            along: boolean;
+            /** @description What it is drawn with. */
+            shapes: components["schemas"]["DrawingShape"][];
+        };
+        /** @description A drawing. */
+        DrawingPage: {
+            /** @description Where in the plan it stands. */
+            path: string;
+            /** @description What is drawn. */
+            drawing: components["schemas"]["Drawing"];
+        };
+        /** @description One stroke of a drawing, in mm. */
+        DrawingShape: {
+            /** @description Its corners. */
+            points: number[][];
+            /** @enum {string} */
+            kind: "outline";
+        } | {
+            /** @description Its points. */
+            points: number[][];
+            /** @enum {string} */
+            kind: "line";
+        } | {
+            /** @description Its centre. */
+            at: number[];
+            /**
+             * Format: double
+             * @description Its diameter.
+             */
+            diameter: number;
+            /** @enum {string} */
+            kind: "circle";
+        };
+        /** @description An engine was promised. */
+        DueDate: {
+            /** @description The day it is to be ready by, as `YYYY-MM-DD`. */
+            by: string;
+            /** @description To whom, or why it changed. */
+            note?: string;
+        };
+        /** @description What the shop knew of a part when it was entered: where it had been by its serial, mark or set number (C-23). */
+        EarlierUse: {
+            /** @description Engines that it was in, the first one first. */
+            engines: string[];
+            /**
+             * Format: int32
+             * @description How often it was used: of a set, its piece that was used most.
+             */
+            uses: number;
+            /** @description What of it is scrap, and why. */
+            scrap?: components["schemas"]["Message"][];
+            /** @description The first free length of each piece that one is known of. */
+            free?: components["schemas"]["FreeLength"][];
+        };
+        /** @description One change. */
+        Edit: {
+            /** @description Where, such as `joint[3].stage[1].torque`. */
+            path: string;
+            /** @description What: a text, a number, yes or no, a list of those, or a table of them. */
+            value: unknown;
+            /** @enum {string} */
+            type: "set";
+        } | {
+            /** @description Where it was wanted. */
+            path: string;
+            /** @description What was found: `45 N·m ± 2 N·m`, `0.040 mm, 0.050 mm, 0.065 mm`, a procedure in one line. */
+            text: string;
+            /** @description Where. */
+            source?: string;
+            /** @enum {string} */
+            type: "look-up";
+        } | {
+            /** @description Where. */
+            path: string;
+            /** @enum {string} */
+            type: "remove";
+        } | {
+            /** @description Their text. */
+            text: string;
+            /** @description The table inside of which they stand, such as `joint[3]`; the plan itself where it is empty. */
+            within?: string;
+            /** @enum {string} */
+            type: "add";
+        } | {
+            /** @description Its text: one `[[operation]]`, and what else it brings, such as what it measures. */
+            text: string;
+            /** @description The step that it comes behind, such as `operation[3]`. */
+            after: string;
+            /** @enum {string} */
+            type: "insert";
+        } | {
+            /** @description Which, such as `clearance[2]`. */
+            path: string;
+            /** @enum {string} */
+            type: "take-out";
+        } | {
+            /** @description The joint, such as `joint[3]`. */
+            joint: string;
+            /** @description The line. */
+            line: string;
+            /** @enum {string} */
+            type: "procedure";
+        } | {
+            /** @description Its text. */
+            text: string;
+            /** @enum {string} */
+            type: "take";
+        } | {
+            /** @description Which, such as `joint[3].stage[1]`. */
+            path: string;
+            /** @description Towards the beginning. */
+            up: boolean;
+            /** @enum {string} */
+            type: "shift";
+        };
+        /**
+         * @description What an engine may have besides.
+         * @enum {string}
+         */
+        EngineExtra: "cross-bolts" | "small-head-bolts" | "tray" | "pan" | "timing-cover" | "rear-cover" | "valley-cover" | "intake" | "water-pump" | "damper" | "flywheel";
+        /** @description The shape of an engine. */
+        EngineShape: {
+            /**
+             * @description What it is called.
+             * @default My engine
+             */
+            name: string;
+            /**
+             * @description What it is, in a sentence.
+             * @default
+             */
+            about: string;
+            /**
+             * @description What it is for.
+             * @default street
+             */
+            used_for: components["schemas"]["EngineUse"];
+            /**
+             * @description How its cylinders stand.
+             * @default inline
+             */
+            layout: components["schemas"]["CylinderLayout"];
+            /**
+             * Format: int32
+             * @description How many cylinders, 1 to 12.
+             * @default 4
+             */
+            cylinders: number;
+            /**
+             * Format: double
+             * @description Angle between the banks of a V, degrees.
+             * @default 90
+             */
+            v_angle_deg: number;
+            /**
+             * @description How rods of two banks share the crankshaft.
+             * @default shared
+             */
+            pins: components["schemas"]["CrankPins"];
+            /**
+             * Format: double
+             * @description Bore, mm.
+             * @default 86
+             */
+            bore_mm: number;
+            /**
+             * Format: double
+             * @description From bore to bore, mm.
+             * @default 94
+             */
+            spacing_mm: number;
+            /**
+             * Format: int32
+             * @description Bolts of a main cap, two or four.
+             * @default 2
+             */
+            main_bolts: number;
+            /**
+             * @description Whether main caps are held by studs with nuts.
+             * @default false
+             */
+            main_studs: boolean;
+            /**
+             * @description How main caps are held together.
+             * @default single
+             */
+            caps: components["schemas"]["MainCaps"];
+            /**
+             * @description How rod caps are held.
+             * @default bolts
+             */
+            rods: components["schemas"]["RodFastening"];
+            /**
+             * Format: int32
+             * @description Rows of head bolts, two to four.
+             * @default 2
+             */
+            head_rows: number;
+            /**
+             * @description Whether heads are held by studs with nuts.
+             * @default false
+             */
+            head_studs: boolean;
+            /**
+             * @description Where the camshafts are.
+             * @default twin
+             */
+            cams: components["schemas"]["CamLayout"];
+            /**
+             * @description What else it has.
+             * @default [
+             *       "pan",
+             *       "timing-cover",
+             *       "rear-cover",
+             *       "intake",
+             *       "water-pump",
+             *       "damper",
+             *       "flywheel"
+             *     ]
+             */
+            has: components["schemas"]["EngineExtra"][];
+        };
+        /**
+         * @description How an engine stands.
+         * @enum {string}
+         */
+        EngineStand: "upright" | "upside-down" | "front-up" | "on-its-side";
+        /**
+         * @description What an engine is for: its clearances have their windows under it (C-32).
+         * @enum {string}
+         */
+        EngineUse: "street" | "vintage" | "endurance" | "boost";
+        /** @description One fact with who, when and in which order (C-3). */
+        Event: {
+            /**
+             * Format: int32
+             * @description Format version.
+             */
+            v: number;
+            /**
+             * Format: int64
+             * @description Place in the build's record, from 1.
+             */
+            seq: number;
+            /**
+             * Format: date-time
+             * @description When it was recorded.
+             */
+            at: string;
+            /** @description Who recorded it. */
+            by: components["schemas"]["Person"];
+            /**
+             * Format: uuid
+             * @description The command that it answers.
+             */
+            command: string;
+            /**
+             * @description The fingerprint of what that command asked for, in the first entry that it led to: the same id with another
+             *     content is another command. None of before there were fingerprints.
+             */
+            request?: string | null;
+            /** @description What happened. */
+            fact: components["schemas"]["Fact"];
+        };
+        /** @description An invented engine that ships with Rigore. */
+        Example: {
+            /** @description Key of its plan. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description What it is. */
+            about: string;
+            /** @description Text of its plan. */
+            text: string;
+        };
+        /** @description What happened. */
+        Fact: (components["schemas"]["BuildStart"] & {
+            /** @enum {string} */
+            type: "begun";
+        }) | (components["schemas"]["PlanMoveEntry"] & {
+            /** @enum {string} */
+            type: "moved";
+        }) | (components["schemas"]["MeasurementEntry"] & {
+            /** @enum {string} */
+            type: "measured";
+        }) | (components["schemas"]["ShellChoiceCommand"] & {
+            /** @enum {string} */
+            type: "shells-chosen";
+        }) | (components["schemas"]["ShellCountCommand"] & {
+            /** @enum {string} */
+            type: "shells-counted";
+        }) | (components["schemas"]["TurnEntry"] & {
+            /** @enum {string} */
+            type: "turned";
+        }) | (components["schemas"]["FitCommand"] & {
+            /** @enum {string} */
+            type: "fitted";
+        }) | (components["schemas"]["PartRemarkCommand"] & {
+            /** @enum {string} */
+            type: "part-remarked";
+        }) | (components["schemas"]["CountCommand"] & {
+            /** @enum {string} */
+            type: "counted";
+        }) | (components["schemas"]["SkipCommand"] & {
+            /** @enum {string} */
+            type: "skipped";
+        }) | (components["schemas"]["OperationStart"] & {
+            /** @enum {string} */
+            type: "started";
+        }) | (components["schemas"]["ConfirmCommand"] & {
+            /** @enum {string} */
+            type: "confirmed";
+        }) | (components["schemas"]["WrenchSettingEntry"] & {
+            /** @enum {string} */
+            type: "wrench-set";
+        }) | (components["schemas"]["LubricantEntry"] & {
+            /** @enum {string} */
+            type: "lubricated";
+        }) | (components["schemas"]["LubricantPolicyCommand"] & {
+            /** @enum {string} */
+            type: "policy-set";
+        }) | (components["schemas"]["DecisionRuleCommand"] & {
+            /** @enum {string} */
+            type: "decision-rule-set";
+        }) | (components["schemas"]["PullEntry"] & {
+            /** @enum {string} */
+            type: "pulled";
+        }) | (components["schemas"]["FurtherPullEntry"] & {
+            /** @enum {string} */
+            type: "allowed";
+        }) | (components["schemas"]["ActionEntry"] & {
+            /** @enum {string} */
+            type: "acted";
+        }) | (components["schemas"]["LooseningEntry"] & {
+            /** @enum {string} */
+            type: "loosened";
+        }) | (components["schemas"]["FindingCommand"] & {
+            /** @enum {string} */
+            type: "found";
+        }) | (components["schemas"]["FindingDecisionCommand"] & {
+            /** @enum {string} */
+            type: "finding-decided";
+        }) | (components["schemas"]["FindingReviewCommand"] & {
+            /** @enum {string} */
+            type: "looked-again";
+        }) | (components["schemas"]["TemporaryItemCommand"] & {
+            /** @enum {string} */
+            type: "put-in";
+        }) | (components["schemas"]["TemporaryItemRemoval"] & {
+            /** @enum {string} */
+            type: "taken-out";
+        }) | (components["schemas"]["BlockerCommand"] & {
+            /** @enum {string} */
+            type: "awaited";
+        }) | (components["schemas"]["BlockerEnd"] & {
+            /** @enum {string} */
+            type: "wait-ended";
+        }) | (components["schemas"]["DueDate"] & {
+            /** @enum {string} */
+            type: "promised";
+        }) | (components["schemas"]["DoubtCommand"] & {
+            /** @enum {string} */
+            type: "doubted";
+        }) | (components["schemas"]["VoidCommand"] & {
+            /** @enum {string} */
+            type: "voided";
+        }) | (components["schemas"]["ApproveCommand"] & {
+            /** @enum {string} */
+            type: "accepted";
+        }) | (components["schemas"]["SignCommand"] & {
+            /** @enum {string} */
+            type: "signed";
+        });
+        /** @description How the instruments of the shop fit one family of sites. */
+        FamilyTools: {
+            /** @description Key of the family. */
+            family: string;
+            /** @description Every instrument, in the order of the shop. */
+            tools: components["schemas"]["ToolFit"][];
+        };
+        /** @description A fastener of a plan. */
+        FastenerListed: {
+            /** @description Key in the plan. */
+            id: string;
+            /** @description Its name and thread. */
+            name: string;
+            /** @description Whether its stretch is read. */
+            stretched: boolean;
+        };
+        /** @description A fastener on the map. */
+        FastenerMark: {
+            /** @description Its name on the part. */
+            id: string;
+            /** @description Key of its group. */
+            group: string;
+            /** @description Its number in the group's sequence, from 1. */
+            number: number;
+            /**
+             * Format: double
+             * @description Along the engine from the front, mm.
+             */
+            x_mm: number;
+            /**
+             * Format: double
+             * @description Across the engine, mm.
+             */
+            y_mm: number;
+            /**
+             * Format: double
+             * @description Nominal diameter, mm.
+             */
+            diameter_mm: number;
+            /** @description Whether it is one of those in hand; all of them where none is. */
+            in_hand: boolean;
+            /** @description Key of the adapter that it is reached with, where it needs one. */
+            adapter?: string | null;
+            /** @description How it stands. */
+            state: components["schemas"]["FastenerState"];
+            /** @description Its paint marks. */
+            strokes: components["schemas"]["Stroke"][];
+            /** @description Whether it is in and tight: it can be loosened. */
+            tight: boolean;
+        };
+        /** @description A kind of fastener. */
+        FastenerPage: {
+            /** @description Where in the plan it stands. */
+            path: string;
+            /** @description Its key. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Its thread. */
+            thread: string;
+            /** @description Its strength in words; empty where it is not known. */
+            strength: components["schemas"]["Message"];
+            /** @description What it turns on. */
+            lubricant: string;
+            /** @description Whether its stretch and what an angle gives can be computed. */
+            elastic: boolean;
+            /** @description Whether it goes past yield, or is used once. */
+            policy: string;
+            /** @description Where its figures come from. */
+            source: string;
+            /** @description Names of the joints that have it. */
+            joints: string[];
+            /** @description What is written of it, by field: `thread`, `bolt.head`, `bolt.segment[0].length`. */
+            written: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * @description How a fastener stands in the stage in hand.
+         * @enum {string}
+         */
+        FastenerState: "waiting" | "next" | "done" | "wrong";
+        /** @description Everything that happened to one fastener. */
+        FastenerTimeline: {
+            /** @description What it is called: `Main caps 3L`. */
+            name: string;
+            /** @description Its specification. */
+            fastener: string;
+            /** @description What happened, in the order it came. */
+            lines: components["schemas"]["TimelineEntry"][];
+        };
+        /** @description Something wrong with a document, and where. */
+        Fault: {
+            /** @description How bad it is. */
+            severity: components["schemas"]["Severity"];
+            /** @description The file it is in. */
+            file: string;
+            /** @description The line it stands on, from 1. */
+            line: number;
+            /** @description The field, such as `joint[0].stage[2].torque`. */
+            path: string;
+            /** @description What is wrong and what is allowed. */
+            message: components["schemas"]["Message"];
+            /** @description What a lead approves before the document is taken, where it is a warning of that kind: `Main caps, final`. */
+            approves?: string | null;
+        };
+        /** @description The address of the calendar of the shop, as it was just made. */
+        Feed: {
+            /** @description Its path. It is told this once: only its hash is kept. */
+            path: string;
+        };
+        /** @description That the calendar of the shop can be read from outside. */
+        FeedView: {
+            /** @description Who made its address. */
+            by: string;
+            /** @description Whether they are of the shop still. */
+            by_active: boolean;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+        };
+        /** @description A field at fault. */
+        FieldError: {
+            /** @description The field. */
+            field: string;
+            /** @description What is wrong and what is allowed. */
+            message: components["schemas"]["Message"];
+        };
+        /** @description A finding was reported. */
+        FindingCommand: {
+            /** @description The operation it was found at. */
+            operation: string;
+            /** @description What it is about. */
+            about: components["schemas"]["FindingSubject"];
+            /** @description What was found. */
+            text: string;
+            picture?: components["schemas"]["Picture"] | null;
+        };
+        /**
+         * @description What is done about a finding.
+         * @enum {string}
+         */
+        FindingDecision: "mend" | "change" | "accept";
+        /** @description A lead decides what is done about a finding. */
+        FindingDecisionCommand: {
+            /**
+             * Format: int64
+             * @description The finding's entry.
+             */
+            seq: number;
+            /** @description What is done. */
+            decision: components["schemas"]["FindingDecision"];
+            /** @description Why, and how. */
+            reason: string;
+        };
+        /** @description A finding is looked at again after it was mended or changed. */
+        FindingReviewCommand: {
+            /**
+             * Format: int64
+             * @description The finding's entry.
+             */
+            seq: number;
+            /** @description Whether it is right now. */
+            right: boolean;
+            /** @description What is seen. */
+            text: string;
+            picture?: components["schemas"]["Picture"] | null;
+        };
+        /**
+         * @description Where a finding stands.
+         * @enum {string}
+         */
+        FindingStanding: "open" | "mend" | "change" | "settled";
+        /** @description What was done about a finding. */
+        FindingStep: {
+            /**
+             * Format: int64
+             * @description Its entry.
+             */
+            seq: number;
+            /** @description Who. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description What it was. */
+            what: string;
+            /** @description Why, or what was seen. */
+            text: string;
+            picture?: components["schemas"]["Picture"] | null;
+            /** @description Why it does not count, where it does not. */
+            voided?: string | null;
+        };
+        /** @description What a finding is about. */
+        FindingSubject: {
+            /** @description Key of the joint. */
+            joint: string;
+            /** @description The fastener. */
+            fastener: string;
+            /** @enum {string} */
+            kind: "fastener";
+        } | {
+            /** @description Key of the slot. */
+            slot: string;
+            /** @enum {string} */
+            kind: "part";
+        } | {
+            /** @description Key of the site. */
+            site: string;
+            /** @enum {string} */
+            kind: "site";
+        } | {
+            /** @description Key of the operation. */
+            operation: string;
+            /** @enum {string} */
+            kind: "operation";
+        };
+        /** @description Something that a finding can be about. */
+        FindingSubjectView: {
+            /** @description By its keys. */
+            about: components["schemas"]["FindingSubject"];
+            /** @description In words. */
+            name: string;
+        };
+        /** @description One finding. */
+        FindingView: {
+            /**
+             * Format: int64
+             * @description Its entry.
+             */
+            seq: number;
+            /** @description Key of the operation it was found at. */
+            operation: string;
+            /** @description What that is called. */
+            operation_name: string;
+            /** @description Key of the operation that it holds, where it holds one. */
+            holds?: string | null;
+            /** @description What that is called. */
+            holds_name?: string | null;
+            /** @description What it is about. */
+            about: components["schemas"]["FindingSubject"];
+            /** @description The same in words: `Main caps 3L`. */
+            name: string;
+            /** @description What was found. */
+            text: string;
+            picture?: components["schemas"]["Picture"] | null;
+            /** @description Who found it. */
+            by: components["schemas"]["Person"];
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Where it stands. */
+            standing: components["schemas"]["FindingStanding"];
+            /** @description What was done about it, in the order it came. */
+            steps: components["schemas"]["FindingStep"][];
+            /** @description Joints that are tight and may have to be taken apart to get at it, the one that was pulled last first. */
+            apart: components["schemas"]["TightJoint"][];
+        };
+        /** @description What an empty shop is founded with. */
+        FirstRun: {
+            /** @description The code that the server printed when it started. */
+            code: string;
+            /** @description What the shop is called. */
+            shop: string;
+            /** @description Its time zone, such as `Europe/Oslo`. */
+            zone: string;
+            /** @description The unit torques are shown in to who chose none. */
+            torque_unit: string;
+            /** @description The unit lengths are shown in to who chose none. */
+            length_unit: string;
+            /** @description Name of the first lead. */
+            name: string;
+            /** @description Their password. */
+            password: string;
+        };
+        /** @description A part goes into its slot. */
+        FitCommand: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the slot. */
+            slot: string;
+            /** @description What it is. */
+            part: components["schemas"]["PartNote"];
+            before?: components["schemas"]["EarlierUse"] | null;
+        };
+        /** @description Enter a part. */
+        FitStep: {
+            /** @description Key of the slot. */
+            slot: string;
+            /** @description What the slot is called. */
+            name: string;
+        };
+        /** @description The clamp load to expect. Estimates: friction is a range, not a number. */
+        Forecast: {
+            /**
+             * Format: double
+             * @description Preload at the most friction of the lubricant, kN.
+             */
+            low_kn: number;
+            /**
+             * Format: double
+             * @description Preload at its typical friction, kN.
+             */
+            typical_kn: number;
+            /**
+             * Format: double
+             * @description Preload at its least friction, kN.
+             */
+            high_kn: number;
+            /**
+             * Format: double
+             * @description Utilisation of yield at typical friction; 1 is yield.
+             */
+            utilisation: number;
+            /**
+             * Format: double
+             * @description The most utilisation of yield within what is not known of its friction and resilience; 1 is yield.
+             */
+            most_utilisation: number;
+            /**
+             * Format: double
+             * @description Degrees that it was turned on past yield, at typical friction (M-19).
+             */
+            past_yield_deg: number;
+            /**
+             * Format: double
+             * @description How much longer that leaves the bolt for good, mm.
+             */
+            longer_mm: number;
+            /**
+             * Format: double
+             * @description Nut factor K at typical friction.
+             */
+            nut_factor: number;
+            /**
+             * Format: double
+             * @description Share of the torque that stretches the bolt.
+             */
+            pitch_share: number;
+            /**
+             * Format: double
+             * @description Share lost on the thread.
+             */
+            thread_share: number;
+            /**
+             * Format: double
+             * @description Share lost under the head.
+             */
+            bearing_share: number;
+        };
+        /** @description How far a bore or journal is from a true cylinder, mm. */
+        FormDeviation: {
+            /**
+             * Format: double
+             * @description Most that diameters in one plane differ; none where it was read in one direction only.
+             */
+            out_of_round_mm?: number | null;
+            /**
+             * Format: double
+             * @description Most that diameters in one direction differ from plane to plane; none for one plane.
+             */
+            taper_mm?: number | null;
+        };
+        /** @description The free length of one piece of a set. */
+        FreeLength: {
+            /** @description Which piece, from 1. */
+            piece: number;
+            /**
+             * Format: double
+             * @description Its length, mm.
+             */
+            mm: number;
+        };
+        /** @description A pair of friction coefficients. */
+        Friction: {
+            /**
+             * Format: double
+             * @description μ on the thread flanks.
+             */
+            thread: number;
+            /**
+             * Format: double
+             * @description μ under the head or nut.
+             */
+            bearing: number;
+        };
+        /** @description What a test would show, before it is recorded. */
+        FrictionPreview: {
+            /** @description By run. */
+            runs: components["schemas"]["FrictionRunView"][];
+        };
+        /** @description A torque with its stretch, as it is entered. */
+        FrictionReadingEntry: {
+            /** @description The torque: `40 N·m`. */
+            torque: string;
+            /** @description The stretch under it: `0.095 mm`. */
+            stretch: string;
+            /** @description What was left of the stretch once it was loosened, where that was read. */
+            left?: string | null;
+        };
+        /** @description A torque with its stretch, and what they come to. */
+        FrictionReadingView: {
+            /**
+             * Format: double
+             * @description N·m.
+             */
+            torque_nm: number;
+            /**
+             * Format: double
+             * @description mm.
+             */
+            stretch_mm: number;
+            /**
+             * Format: double
+             * @description What was left of it, mm, where that was read.
+             */
+            left_mm?: number | null;
+            /**
+             * Format: double
+             * @description The clamp load, kN.
+             */
+            clamp_kn: number;
+            /**
+             * Format: double
+             * @description K of this reading alone.
+             */
+            k: number;
+            /**
+             * Format: double
+             * @description Of yield, as a share, where that is known.
+             */
+            utilisation?: number | null;
+        };
+        /** @description The bolt on one lubricant, as it is entered. */
+        FrictionRunEntry: {
+            /** @description Key of what is on the thread. */
+            thread_lubricant: string;
+            /** @description Key of what is under the head or nut; the same when left out. */
+            bearing_lubricant?: string | null;
+            /** @description Torques with their stretches. */
+            readings: components["schemas"]["FrictionReadingEntry"][];
+        };
+        /** @description A run of a test, with what it shows. */
+        FrictionRunView: {
+            /** @description The lubricant in words. */
+            lubricant: string;
+            /**
+             * Format: double
+             * @description Nut factor K of its readings below yield; none without one.
+             */
+            k?: number | null;
+            /**
+             * Format: double
+             * @description Its standard error, from two readings on.
+             */
+            error?: number | null;
+            /**
+             * Format: double
+             * @description The coefficient of friction behind it, equal on thread and head.
+             */
+            mu?: number | null;
+            /** @description K of the lubricant by its table: least, typical, most. */
+            table: number[];
+            /** @description Its readings. */
+            readings: components["schemas"]["FrictionReadingView"][];
+            /** @description What else is to be known. */
+            remarks: components["schemas"]["Message"][];
+        };
+        /** @description A friction test as it is entered. */
+        FrictionTestEntry: {
+            /** @description What the bolt is called, as in plans: `Rod bolt`. */
+            fastener: string;
+            /** @description Its thread. */
+            thread: string;
+            /** @description Its batch, where it is known. */
+            batch?: string;
+            /** @description Its own resilience: `4.83 µm/kN`. */
+            resilience: string;
+            /** @description Mean diameter of the face that turns; that of an ordinary hexagon head when left out. */
+            bearing_diameter?: string | null;
+            /** @description Where it yields, where that is known. */
+            yield_strength?: string | null;
+            /** @description Diameter of a shank that is thinner than its thread. */
+            shank?: string | null;
+            /** @description Anything else worth knowing. */
+            note?: string;
+            /** @description Key of the wrench. */
+            wrench: string;
+            /** @description Key of the gauge. */
+            gauge: string;
+            /** @description Symbol of the unit that bare torques are in; N·m when left out. */
+            torque_unit?: string | null;
+            /** @description Symbol of the unit that bare stretches are in; mm when left out. */
+            length_unit?: string | null;
+            /** @description One lubricant after another, in the order they were tried. */
+            runs: components["schemas"]["FrictionRunEntry"][];
+        };
+        /** @description A friction test of the shop. */
+        FrictionTestView: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /**
+             * Format: date-time
+             * @description When it was recorded.
+             */
+            at: string;
+            /** @description Who made it. */
+            by: string;
+            /** @description The fastener: its name and thread. */
+            fastener: string;
+            /** @description Its batch; empty where it is not known. */
+            batch: string;
+            /**
+             * Format: double
+             * @description Its own resilience, µm/kN.
+             */
+            resilience_um_per_kn: number;
+            /** @description Anything else that was said. */
+            note: string;
+            /** @description The wrench and the gauge. */
+            instruments: string[];
+            /** @description What it shows on one lubricant after another. */
+            runs: components["schemas"]["FrictionRunView"][];
+            voided?: components["schemas"]["FrictionTestVoid"] | null;
+        };
+        /** @description Why a friction test does not count. */
+        FrictionTestVoid: {
+            /** @description Who said so. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Why. */
+            reason: string;
+        };
+        /** @description Let a fastener be pulled further than the plan allows, up to its yield. */
+        FurtherPullCommand: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the joint; may be left out where the operation has one only. */
+            joint?: string | null;
+            /** @description The fastener. */
+            fastener: string;
+            /** @description Why. */
+            reason: string;
+        };
+        /** @description A lead lets a fastener that is climbed to its stretch use more of its yield than the plan allows. */
+        FurtherPullEntry: {
+            /** @description The operation. */
+            operation: string;
+            /** @description The joint, where the operation has more than one. */
+            joint?: string | null;
+            /** @description The fastener. */
+            fastener: string;
+            /**
+             * Format: double
+             * @description The most that it may use of its yield now; 1 is yield.
+             */
+            utilisation: number;
+            /** @description Why. */
+            reason: string;
+        };
+        /** @description A reading as it comes in: what a person typed, or what an instrument sent. */
+        GivenReading: {
+            /** @description Typed text, such as `22 lbf·ft` or `80`. */
+            text?: string | null;
+            /** @description Symbol of the unit that a bare number is in; the base unit of what is read when left out. */
+            unit?: string | null;
+            /**
+             * Format: double
+             * @description Torque sent by an instrument, N·m.
+             */
+            torque_nm?: number | null;
+            /**
+             * Format: double
+             * @description Angle sent by an instrument, degrees.
+             */
+            angle_deg?: number | null;
+            /**
+             * Format: double
+             * @description Stretch sent by an instrument, mm.
+             */
+            stretch_mm?: number | null;
+            /**
+             * Format: double
+             * @description What a dial or phone showed before the turn, degrees: the text is then what it showed after it.
+             */
+            start_deg?: number | null;
+            /** @description Whether that dial counts down while the wrench tightens. */
+            counts_down?: boolean;
+            /** @description Typed torque that the wrench showed as well at the end of an angle (C-45). */
+            torque_text?: string | null;
+            /** @description Symbol of the unit that a bare figure of that torque is in; N·m when left out. */
+            torque_unit?: string | null;
+        };
+        /** @description Fasteners of a joint that share their figures. */
+        GroupPage: {
+            /** @description Where in the plan it stands. */
+            path: string;
+            /** @description Its key. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Key of its kind of fastener. */
+            fastener: string;
+            /** @description The same in words. */
+            title: string;
+            /** @description The order they are walked in. */
+            pattern: components["schemas"]["SequencePattern"];
+            /** @description Its fasteners in that order. */
+            fasteners: components["schemas"]["PlacedFastener"][];
+        };
+        /** @description What is known of the fasteners of one group. */
+        GroupSheet: {
+            /** @description What the group is called. */
+            name: string;
+            /** @description The kind of fastener, with its thread. */
+            fastener: string;
+            /** @description What it turns on. */
+            lubricant: string;
+            /** @description Its figures. */
+            lines: components["schemas"]["SheetLine"][];
+        };
+        /** @description An engine that came in. */
+        ImportedBuild: {
+            /**
+             * Format: uuid
+             * @description The engine.
+             */
+            build: string;
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: int64
+             * @description How many entries it has.
+             */
+            entries: number;
+            /** @description Whether it was here already, to the letter. */
+            was_here: boolean;
+            /** @description The public half of the key that a shop has signed it by; none where it is not signed by a shop. */
+            signed_by?: string | null;
+        };
+        /** @description A measuring or tightening instrument, as it was when it was used. */
+        Instrument: {
+            /** @description Key, such as `wrench-2`. */
+            id: string;
+            /** @description Name shown on the sheet. */
+            name: string;
+            /** @description Serial number. */
+            serial?: string;
+            /** @description Usable torque range in N·m, where it measures torque. */
+            torque_nm?: number[] | null;
+            /** @description Whether it measures angle. */
+            angle?: boolean;
+            /** @description Whether it shows no figure, but clicks at the torque that it is set to (C-46). */
+            clicks?: boolean;
+            /**
+             * Format: double
+             * @description From the hand to the drive, mm, where it is a wrench and somebody measured it (C-15).
+             */
+            reach_mm?: number | null;
+            scale?: components["schemas"]["WrenchScale"] | null;
+            /**
+             * Format: double
+             * @description Where it gives up, N·m, where it is a driver that only runs fasteners down.
+             */
+            driver_nm?: number | null;
+            /** @description The day its calibration runs out, as `YYYY-MM-DD`. */
+            calibration_due?: string | null;
+            /** @description Whether its last check found it wrong. */
+            found_wrong?: boolean;
+            /** @description Keys of the people who may use it; anybody where nobody is named. */
+            users?: string[];
+            away?: components["schemas"]["InstrumentAbsence"] | null;
+            /** @description Whether it is a stand-in that only pretends. */
+            simulated?: boolean;
+            /** @description Usable range in mm, where it measures lengths. */
+            length_mm?: number[] | null;
+            /** @description Usable range in cm³, where it measures volumes. */
+            volume_cc?: number[] | null;
+            /** @description What it is made to measure, such as bores; anything in its range when empty. */
+            made_for?: components["schemas"]["SiteForm"][];
+            /**
+             * Format: double
+             * @description Most that a length or volume it shows is off, to either side, mm or cm³.
+             */
+            accuracy?: number;
+            /**
+             * Format: double
+             * @description Smallest step of length or volume it shows, mm or cm³.
+             */
+            resolution?: number;
+            /** @description What else it measures. */
+            measures?: components["schemas"]["MeasuringRange"][];
+        };
+        /** @description An instrument that is not in the shop: at its calibration, lent, being mended. */
+        InstrumentAbsence: {
+            /** @description Where, in words, such as `at its calibration`. */
+            place: string;
+            /** @description The day it is expected back, as `YYYY-MM-DD`, where somebody knows. */
+            until?: string | null;
+        };
+        /** @description An instrument as it is from now on. */
+        InstrumentEdit: {
+            /** @description The instrument; its key is not looked at. */
+            instrument: components["schemas"]["Instrument"];
+            /** @description Whether it is in use. */
+            active: boolean;
+        };
+        /**
+         * @description What an instrument is.
+         * @enum {string}
+         */
+        InstrumentNature: "instrument" | "stand-in" | "hand-and-eye";
+        /** @description Readings of an instrument on one engine. */
+        InstrumentUseView: {
+            /**
+             * Format: uuid
+             * @description The build.
+             */
+            build: string;
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: int64
+             * @description How many.
+             */
+            readings: number;
+            /**
+             * Format: date-time
+             * @description The first of them.
+             */
+            first: string;
+            /**
+             * Format: date-time
+             * @description The last.
+             */
+            last: string;
+        };
+        /** @description Something open on a build. */
+        Issue: {
+            /**
+             * Format: int64
+             * @description The entry it comes from.
+             */
+            seq: number;
+            subject?: components["schemas"]["ApprovalSubject"] | null;
+            /** @description The operation it lies in. */
+            operation: string;
+            /** @description The joint, where it is about one. */
+            joint?: string | null;
+            /** @description The fastener, where it is about one. */
+            fastener?: string | null;
+            /** @description What is wrong. */
+            text: components["schemas"]["Message"];
+            /** @description What has to be done now. */
+            to_do: components["schemas"]["Message"];
+            /** @description What settles it. */
+            remedies: components["schemas"]["Remedy"][];
+        };
+        /** @description How something lies, drawn. */
+        ItemSketch: {
+            /**
+             * Format: int32
+             * @description How many caps.
+             */
+            caps: number;
+            /** @enum {string} */
+            kind: "cap-arrows";
+        } | {
+            /** @enum {string} */
+            kind: "tang-side";
+        } | {
+            /** @description The gaps. */
+            gaps: components["schemas"]["RingGap"][];
+            /** @enum {string} */
+            kind: "ring-clocking";
+        } | {
+            /** @enum {string} */
+            kind: "gasket-front";
+        } | {
+            /** @enum {string} */
+            kind: "washer-chamfer";
+        };
+        /** @description One item to confirm. */
+        ItemView: {
+            /** @description Key in the operation. */
+            id: string;
+            /** @description What to do or look at. */
+            text: string;
+            /** @description What right looks like. */
+            right: string;
+            /** @description What wrong looks like. */
+            wrong: string;
+            sketch?: components["schemas"]["ItemSketch"] | null;
+            by?: components["schemas"]["Person"] | null;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at?: string | null;
+            /**
+             * Format: int64
+             * @description The confirming entry, so that it can be voided.
+             */
+            seq?: number | null;
+        };
+        /** @description A joint, as it is written. */
+        JointPage: {
+            /** @description Where in the plan it stands. */
+            path: string;
+            /** @description Its key. */
+            id: string;
+            /** @description What it is called; of several that are alike, without their numbers. */
+            name: string;
+            /** @description Names of all that are alike; one where it is alone. */
+            members: string[];
+            /** @description The part it lies on. */
+            drawing: components["schemas"]["Drawing"];
+            /** @description Its fasteners in their groups. */
+            groups: components["schemas"]["GroupPage"][];
+            /** @description Its procedure in one line, where it can be said in one. */
+            procedure?: string | null;
+            /** @description Whether it is written in one line. */
+            in_one_line: boolean;
+            /** @description Its stages. */
+            stages: components["schemas"]["StagePage"][];
+            /** @description Where its figures come from. */
+            source: string;
+            /** @description What is written of its loads while the engine runs, by field: `axial`, `rod.stroke`. */
+            running: {
+                [key: string]: string;
+            };
+            /** @description Everything that is known of its clamp load, group by group. */
+            sheet: components["schemas"]["GroupSheet"][];
+        };
+        /** @description Every fastener of a joint. */
+        JointSection: {
+            /** @description Key of the joint. */
+            id: string;
+            /** @description What the joint is called. */
+            name: string;
+            /** @description Key of the drawing that its fasteners lie on. */
+            drawing: string;
+            /** @description What it was tightened for this time. */
+            purpose: components["schemas"]["RoundPurpose"];
+            /** @description Whether it was tightened or taken apart. */
+            task: components["schemas"]["TightenTask"];
+            /** @description Which fasteners were used, where it was not those that stay. */
+            fasteners?: string | null;
+            /** @description Stages that pull, with what they ask for. */
+            stages: components["schemas"]["SheetStage"][];
+            /** @description Which use of its fasteners this was, from 1; none where others were used. */
+            uses?: number | null;
+            /** @description Rows in the order of the sequence. */
+            rows: components["schemas"]["SheetRow"][];
+            /** @description Actions between stages: what and by whom. */
+            actions: components["schemas"]["Message"][];
+            /** @description Whether anything is not as the plan has it, or was taken back. */
+            deviates: boolean;
+            /** @description Pulls that were voided, repeated, accepted, loosened or otherwise need a word. */
+            notes: components["schemas"]["Message"][];
+            /** @description What the fasteners turned on, group by group, and who said so. */
+            lubricants: string[];
+            /** @description Instruments used. */
+            instruments: string[];
+        };
+        /** @description A joint with everything that is drawn of it. */
+        JointView: {
+            /** @description Its key. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Whether the step in hand belongs to it. */
+            in_hand: boolean;
+            /** @description The part it lies on. */
+            drawing: components["schemas"]["Drawing"];
+            /** @description Every fastener in its place. */
+            fasteners: components["schemas"]["FastenerMark"][];
+            /** @description The stages that are run. */
+            stages: components["schemas"]["StageView"][];
+            /** @description The orders that the group in hand could be walked in. */
+            orders: components["schemas"]["OrderView"][];
+        };
+        /** @description A draft becomes a version. */
+        KeepDraft: {
+            /**
+             * Format: int32
+             * @description The revision that whoever keeps it had seen.
+             */
+            seen: number;
+            /** @description A word about why. */
+            why?: string;
+            /** @description Whether a lead approves its figures that go past yield by the friction table, and have a source. */
+            approved?: boolean;
+        };
+        /** @description What of a draft is kept. */
+        KeepPiece: {
+            /**
+             * Format: uuid
+             * @description Made by the client: the same id twice is one piece.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description The draft.
+             */
+            draft: string;
+            /** @description Where in it: `fastener[2]`, `joint[0]`, or `joint[0].procedure`. */
+            path: string;
+        };
+        /** @description A signature that does not cover the work any more. */
+        LapsedSignature: {
+            /** @description Who had signed. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Whether it had left the operation out. */
+            left_out: boolean;
+            /**
+             * Format: int64
+             * @description The entry that ended it.
+             */
+            ended_by: number;
+            /**
+             * Format: date-time
+             * @description When that was recorded.
+             */
+            ended_at?: string | null;
+        };
+        /** @description A row of the line of work. */
+        LineRow: {
+            /** @description Where in the plan it stands. */
+            path: string;
+            /** @description Its key. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            kind?: components["schemas"]["OperationKind"] | null;
+            repeat?: components["schemas"]["RepeatedRow"] | null;
+            /** @description What is done in it, each in a line. */
+            steps: string[];
+            /** @description Cautions to show where the work is. */
+            cautions: string[];
+            /** @description What is written of it, by field: `item[0].text`; of a draft only. */
+            written: {
+                [key: string]: string;
+            };
+            /** @description The rail that it lies on, from 0. */
+            rail: number;
+            /** @description Rails that come to it from above. */
+            from: number[];
+            /** @description Rails that go on from it below. */
+            to: number[];
+            /** @description Rails that pass it by. */
+            past: number[];
+        };
+        /** @description What came of trying a line. */
+        LineTrial: {
+            /** @description The words of each stage that was understood, by their places in the line, in UTF-16. */
+            understood: number[][];
+            /** @description What was not understood, or can be read in two ways. */
+            asks: components["schemas"]["TrialQuestion"][];
+            /** @description The same line as everybody can read it; empty where something was not understood. */
+            canonical: string;
+            joint?: components["schemas"]["JointPage"] | null;
+            /** @description Faults and warnings about it. */
+            faults: components["schemas"]["Fault"][];
+        };
+        /** @description Record that a fastener was loosened. */
+        LoosenCommand: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the joint; may be left out where the operation has one only. */
+            joint?: string | null;
+            /** @description The fastener. */
+            fastener: string;
+            /** @description Whether another one went in. */
+            replaced?: boolean;
+            /** @description Which one went in, where it was replaced: `new`, or which used one; `new` when left out. */
+            with?: string | null;
+            /** @description Why; may be left out in an operation that takes a joint apart. */
+            reason?: string;
+            /** @description Whether everything that comes after it was loosened too, in the right order. */
+            rest?: boolean;
+            /** @description What was left of its stretch, where that was measured: `0.001 mm`. */
+            left?: string | null;
+            /** @description How much shorter it got, where the gauge was zeroed on the tight fastener: `0.142 mm`. */
+            released?: string | null;
+            /** @description Symbol of the unit that a bare figure of it is in; mm when left out. */
+            unit?: string | null;
+            /** @description Key of the gauge it was measured with. */
+            instrument?: string | null;
+        };
+        /** @description Loosen one fastener as its joint is taken apart, or between two steps of a climb. */
+        LoosenStep: {
+            /** @description Key of the joint. */
+            joint: string;
+            /** @description The fastener. */
+            fastener: string;
+            /** @description Its group's name. */
+            group: string;
+            /** @description Whether it goes on afterwards: what is left of its stretch is read, and it is lubricated again. */
+            goes_on: boolean;
+            /** @description With what it is lubricated then. */
+            lubricant: string;
+            climb?: components["schemas"]["StretchStepsView"] | null;
+            /** @description The same in one line. */
+            line: components["schemas"]["Message"];
+        };
+        /** @description A fastener was loosened: for its stages to start again, or in the operation that takes a joint apart. */
+        LooseningEntry: {
+            /** @description The operation. */
+            operation: string;
+            /** @description The joint, where the operation has more than one. */
+            joint?: string | null;
+            /** @description The fastener. */
+            fastener: string;
+            /** @description Whether another one went in. */
+            replaced: boolean;
+            /** @description Which one went in, where it was replaced: `new`, or which used one. */
+            with?: string | null;
+            /** @description Why. */
+            reason: string;
+            /**
+             * Format: double
+             * @description How much longer it was then than it had been free, mm, where that was measured.
+             */
+            left_mm?: number | null;
+            /**
+             * Format: double
+             * @description How much shorter it got, mm, where the gauge was zeroed on the tight fastener.
+             */
+            released_mm?: number | null;
+            instrument?: components["schemas"]["Instrument"] | null;
+        };
+        /** @description What comes between two faces that turn on each other, with the range its friction lies in. */
+        Lubricant: {
+            /** @description Key in plans. */
+            id: string;
+            /** @description What the builder calls it. */
+            name: string;
+            /** @description The least friction to expect. */
+            low: components["schemas"]["Friction"];
+            /** @description What it usually gives. */
+            typical: components["schemas"]["Friction"];
+            /** @description The most friction to expect. */
+            high: components["schemas"]["Friction"];
+            /** @description Where the figures come from. */
+            source: string;
+            /** @description What it leaves on the faces. */
+            film?: components["schemas"]["SurfaceFilm"];
+            /**
+             * Format: int32
+             * @description Which edition of the shop's own figures it is, from 1; 0 where it is none of the shop's.
+             */
+            version?: number;
+        };
+        /** @description A lubricant of the shop is changed: that makes another version. */
+        LubricantChange: {
+            /**
+             * Format: int32
+             * @description The version that whoever changes it had seen.
+             */
+            seen: number;
+            /** @description Whether it is offered no more. */
+            retired?: boolean;
+            /** @description Its figures from now on. */
+            lubricant: components["schemas"]["LubricantForm"];
+        };
+        /** @description Record what the fasteners of a group turn on. */
+        LubricantCommand: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the joint; may be left out where the operation has one only. */
+            joint?: string | null;
+            /** @description Key of the group. */
+            group: string;
+            /** @description Key of what is on the thread. */
+            thread: string;
+            /** @description Key of what is under the head or nut. */
+            bearing: string;
+            /** @description Whether its friction is the one that the shop has measured, and not that of the table (C-28). */
+            measured?: boolean;
+            /** @description Whether what was pulled before in this round turned on it, too. */
+            pulled_too?: boolean;
+            /** @description Why it is another one than the plan asks for; needed where it is. */
+            reason?: string;
+        };
+        /** @description What the fasteners of a group turn on, from here on in this round of their joint. */
+        LubricantEntry: components["schemas"]["Lubrication"] & {
+            /** @description The operation. */
+            operation: string;
+            /** @description The joint, where the operation has more than one. */
+            joint?: string | null;
+            /** @description The group. */
+            group: string;
+            /** @description Whether torques are converted to it. */
+            converts?: boolean;
+            /** @description Whether what was pulled before in this round turned on it, too. */
+            pulled_too?: boolean;
+            /** @description Why it is another one than the plan asks for, where it is. */
+            reason?: string;
+        };
+        /** @description A lubricant as it is entered. */
+        LubricantForm: {
+            /** @description What the builder calls it. */
+            name: string;
+            /** @description What it leaves on the faces. */
+            film: components["schemas"]["SurfaceFilm"];
+            /** @description μ on the thread: low, typical, high. */
+            thread: number[];
+            /** @description μ under the head or nut: low, typical, high; as on the thread where it is left out. */
+            bearing?: number[] | null;
+            /** @description Where the figures come from. */
+            source: string;
+        };
+        /**
+         * @description What is done with a torque where another lubricant is used than the one it was given for (C-26).
+         * @enum {string}
+         */
+        LubricantPolicy: "as-specified" | "convert";
+        /** @description A lead decides what is done with torques where another lubricant is used, on this engine, from now on. */
+        LubricantPolicyCommand: {
+            /** @description What is done. */
+            lubricants: components["schemas"]["LubricantPolicy"];
+            /** @description Why. */
+            reason: string;
+        };
+        /** @description What somebody said that fasteners turn on. */
+        LubricantStatementView: {
+            /**
+             * Format: int64
+             * @description The entry.
+             */
+            seq: number;
+            /** @description Who. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Whether torques are converted to it. */
+            converts: boolean;
+            /** @description Why it is another one than the plan asks for. */
+            reason: string;
+        };
+        /** @description What the fasteners in hand turn on. */
+        LubricantView: {
+            /** @description Key of the joint. */
+            joint: string;
+            /** @description Key of the group. */
+            group: string;
+            /** @description The fastener, by its name and thread, as friction is collected for it. */
+            fastener: string;
+            /** @description What the plan asks for, in words. */
+            asked: string;
+            /** @description Keys of what the plan asks for: on the thread, under the head. */
+            asked_keys: string[];
+            /** @description Whether the plan asks for both to stay dry. */
+            goes_dry: boolean;
+            /** @description What is used, in words. */
+            used: string;
+            /** @description Keys of what is used: on the thread, under the head. */
+            used_keys: string[];
+            /** @description Where its friction comes from. */
+            source: string;
+            said?: components["schemas"]["LubricantStatementView"] | null;
+            /** @description What is done with torques where another one is used. */
+            policy: components["schemas"]["LubricantPolicy"];
+            /** @description What is wrong with what is used, before anybody pulls. */
+            warning?: string | null;
+            /** @description Whether fasteners of the group were pulled in this round. */
+            pulled: boolean;
+        };
+        /** @description Lubricants, and what is done with them. */
+        Lubricants: {
+            /** @description What the shop does with torques where another lubricant is used than they were given for. */
+            policy: components["schemas"]["LubricantPolicy"];
+            /** @description Generic kinds. */
+            generic: components["schemas"]["Lubricant"][];
+            /** @description Lubricants of the shop, by name. */
+            own: components["schemas"]["ShopLubricant"][];
+        };
+        /** @description What a fastener turns on: on its thread and under its head or nut (C-27). */
+        Lubrication: {
+            /** @description On the thread. */
+            thread: components["schemas"]["Lubricant"];
+            /** @description Under the head or nut. */
+            bearing: components["schemas"]["Lubricant"];
+        };
+        /** @description A table. */
+        MachineTable: {
+            /** @description What stands between its columns. */
+            between: string;
+            /** @description What its columns are called; their numbers where nothing is said. */
+            columns: string[];
+            /** @description Its rows, each with the line of the text that it begins in. */
+            rows: components["schemas"]["TableRow"][];
+        };
+        /**
+         * @description How main caps are held.
+         * @enum {string}
+         */
+        MainCaps: "single" | "girdle" | "ladder";
+        /**
+         * @description What a margin says; the plan's check and the page go by the same words.
+         * @enum {string}
+         */
+        MarginVerdict: "holds" | "holds-by-little" | "does-not-hold";
+        /** @description Sites to measure, and the clearances that rest on them. */
+        MeasureBench: {
+            /** @description The sites in the order they are measured. */
+            sites: components["schemas"]["SiteView"][];
+            /** @description How the instruments of the shop fit each family of sites. */
+            tools: components["schemas"]["FamilyTools"][];
+            /** @description The clearances. */
+            clearances: components["schemas"]["ClearanceView"][];
+            /** @description The latest readings, the last one first. */
+            readings: components["schemas"]["MeasuredView"][];
+        };
+        /** @description Record a reading. */
+        MeasureCommand: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the site. */
+            site: string;
+            /** @description The place on it, from 0. */
+            place: number;
+            /** @description What was read: text such as `54.987`, `2.165 in` or `+0.012 on 55`. */
+            text: string;
+            /** @description Symbol of the unit that a bare number is in; mm or cm³ when left out. */
+            unit?: string | null;
+            /**
+             * Format: double
+             * @description Temperature of the part, °C.
+             */
+            temperature_c?: number | null;
+            /** @description Keep it although it is outside the plausible range. */
+            sure?: boolean;
+            /** @description How it came in. */
+            method: components["schemas"]["ReadingMethod"];
+            /** @description Key of the instrument. */
+            instrument: string;
+        };
+        /** @description Readings of an operation and the clearances it judges. */
+        MeasureSection: {
+            /** @description Readings in the order they came. */
+            readings: components["schemas"]["MeasuredView"][];
+            /** @description The clearances that it judges. */
+            clearances: components["schemas"]["ClearanceView"][];
+        };
+        /** @description Take a reading. */
+        MeasureStep: {
+            /** @description Key of the site. */
+            site: string;
+            /** @description What the site is called. */
+            name: string;
+            /** @description The place on it, from 0. */
+            place: number;
+            /** @description What the place is called; empty where there is only one. */
+            at: string;
+            /**
+             * Format: double
+             * @description What is to be filed off before, mm, where something is.
+             */
+            file_mm?: number | null;
+        };
+        /** @description The friction that the shop has measured of one kind of fastener on one lubricant (C-28). */
+        MeasuredFrictionView: components["schemas"]["NutFactorSpread"] & {
+            /** @description The fastener: its name and thread. */
+            fastener: string;
+            /** @description Key of what is on the thread. */
+            thread: string;
+            /** @description Key of what is under the head or nut. */
+            bearing: string;
+            /** @description The lubricant in words. */
+            lubricant: string;
+            /** @description Whether there are enough bolts of engines to go by it instead of the table. */
+            enough: boolean;
+            /** @description Whether bolts were tried in the vice only. */
+            only_in_vice: boolean;
+            /** @description Clamp load of one torque, as shares of the usual one: at the most friction and at the least. */
+            load: number[];
+            /** @description The same by batch, the one that was read last at the end. */
+            batches: components["schemas"]["BatchFriction"][];
+        };
+        /** @description One recorded reading. */
+        MeasuredView: {
+            /**
+             * Format: int64
+             * @description The entry.
+             */
+            seq: number;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Who. */
+            by: string;
+            /** @description What the site is called. */
+            site: string;
+            /** @description What it and those like it are called. */
+            kind: string;
+            /** @description What tells it from those; empty where it is alone. */
+            member: string;
+            /** @description What the place is called. */
+            place: string;
+            /** @description What is read there. */
+            dimension: components["schemas"]["Dimension"];
+            /**
+             * Format: double
+             * @description What was read, mm or cm³.
+             */
+            read: number;
+            /**
+             * Format: double
+             * @description The same at 20 °C.
+             */
+            value: number;
+            /**
+             * Format: double
+             * @description The set master it was read against, where it was.
+             */
+            master?: number | null;
+            /**
+             * Format: double
+             * @description Temperature of the part, °C, where it was given.
+             */
+            temperature_c?: number | null;
+            /** @description What a person typed, to the letter. */
+            entered?: string | null;
+            /** @description Whether it is outside the plausible range and was kept on purpose. */
+            unlikely: boolean;
+            /** @description How it came in. */
+            method: components["schemas"]["ReadingMethod"];
+            /** @description With what. */
+            instrument: string;
+            /** @description Whether the instrument only pretends. */
+            simulated: boolean;
+            fault?: components["schemas"]["Message"] | null;
+            /** @description Whether it is the one that counts at its place. */
+            counts: boolean;
+            /** @description Whether another reading of the place counts now. */
+            superseded: boolean;
+            /** @description Why it does not count, if it does not. */
+            voided?: string | null;
+        };
+        /** @description Something was measured. */
+        MeasurementEntry: {
+            /** @description The operation. */
+            operation: string;
+            /** @description The site. */
+            site: string;
+            /** @description The place on it, from 0. */
+            place: number;
+            /**
+             * Format: double
+             * @description What was read, in the site's base unit: mm or cm³.
+             */
+            read: number;
+            /**
+             * Format: double
+             * @description The set master it was read against, where it was.
+             */
+            master?: number | null;
+            /**
+             * Format: double
+             * @description Temperature of the part, °C, where it was given.
+             */
+            temperature_c?: number | null;
+            /** @description What a person typed, to the letter. */
+            entered?: string | null;
+            /** @description Whether it is outside the plausible range and was kept on purpose. */
+            unlikely?: boolean;
+            /** @description How it came in. */
+            method: components["schemas"]["ReadingMethod"];
+            /** @description With what it was read. */
+            instrument: components["schemas"]["Instrument"];
+        };
+        /** @description Where on a site a reading is taken. */
+        MeasuringPlace: {
+            /** @description What the builder calls it, such as `front 90°`. */
+            name: string;
+            /** @description Which plane along the axis, from 0, of so many. */
+            plane: number;
+            /** @description How many planes the site has. */
+            planes: number;
+            /**
+             * Format: double
+             * @description Direction across the axis, degrees from the load line, where the site has directions.
+             */
+            angle_deg?: number | null;
+            /**
+             * Format: double
+             * @description Crank angle after top dead centre, degrees, in a series over the crank angle.
+             */
+            crank_deg?: number | null;
+        };
+        /** @description What an instrument measures besides torques to tighten to, lengths and volumes. */
+        MeasuringRange: {
+            /** @description Symbol of a unit, such as `bar` or `°`. */
+            unit: string;
+            /** @description Usable range, in that unit. */
+            range: number[];
+            /**
+             * Format: double
+             * @description Most that it is off, to either side, in that unit.
+             */
+            accuracy: number;
+            /**
+             * Format: double
+             * @description Smallest step it shows, in that unit.
+             */
+            resolution: number;
+        };
+        /** @description The member of a repeat that an operation is (C-38). */
+        MemberView: {
+            /** @description Key of the repeat. */
+            repeat: string;
+            /** @description What the repeat is called. */
+            name: string;
+            /** @description What it goes by: `cylinder`. */
+            by: string;
+            /** @description What the step is called, whichever member it is of. */
+            step: string;
+            /** @description Which member: `3` or `left`. */
+            member: string;
+            /** @description Its place among them, from 0. */
+            number: number;
+            /** @description How many members there are. */
+            of: number;
+            /** @description Whether one signature covers all of the repeat. */
+            signed_once: boolean;
+        };
+        /** @description What is told to a person: a string where it has no quantity, else its pieces in their order. */
+        Message: string | components["schemas"]["MessagePiece"][];
+        /** @description One piece of a message. */
+        MessagePiece: string | components["schemas"]["Quantity"];
+        /** @description A bolt by one way. */
+        MethodLoad: {
+            /** @description Which: `torque`, `angle` or `stretch`. */
+            way: string;
+            /**
+             * Format: double
+             * @description What the wrench or gauge is brought to, in N·m, degrees or mm.
+             */
+            target: number;
+            /**
+             * Format: double
+             * @description The torque that the angle starts at, N·m.
+             */
+            snug_nm?: number | null;
+            /** @description The least, usual and most load there can be, kN. */
+            range_kn: number[];
+            /** @description The loads that 95 of 100 bolts lie between, kN. */
+            within_kn: number[];
+            /**
+             * Format: double
+             * @description The share of bolts that are past yield.
+             */
+            past_yield: number;
+            /** @description How often each load is reached. */
+            curve: components["schemas"]["CurvePoint"][];
+            /** @description The same drawn by chance. */
+            drawn: components["schemas"]["CurvePoint"][];
+        };
+        /** @description Engines with parts that were not entered yet and are not on order. */
+        MissingParts: {
+            /** @description The first of them. */
+            engines: components["schemas"]["DayMissing"][];
+            /**
+             * Format: int64
+             * @description How many there are.
+             */
+            all: number;
+        };
+        /** @description A figure that nobody has looked up yet. */
+        MissingSpec: {
+            /** @description Where in the plan it stands. */
+            path: string;
+            /** @description What is wanted. */
+            what: string;
+            /** @description Where it is to be found, where that is said. */
+            note: string;
+            dimension?: components["schemas"]["Dimension"] | null;
+            /** @description Keys of the operations that wait for it. */
+            operations: string[];
+            /** @description Whether one of them, not signed yet, waits for nothing but such figures. */
+            needed_now: boolean;
+        };
+        /** @description A figure that nobody has looked up yet. */
+        MissingSpecPage: {
+            /** @description Where in the plan it stands. */
+            path: string;
+            /** @description What is wanted. */
+            what: string;
+            /** @description Where it is to be found, where that is said. */
+            note: string;
+            dimension?: components["schemas"]["Dimension"] | null;
+            /** @description Names of the operations that wait for it. */
+            operations: string[];
+        };
+        /** @description A name for a bench. */
+        NewBench: {
+            /** @description What it is called. */
+            name: string;
+        };
+        /** @description A build to begin. */
+        NewBuild: {
+            /**
+             * Format: uuid
+             * @description Made by the client: the same id twice begins one build.
+             */
+            id: string;
+            /** @description What the engine is called in the shop. */
+            name: string;
+            /** @description Hash of the plan. */
+            plan: string;
+            /** @description What the engine is for, one of the plan's uses. */
+            use?: string | null;
+            /** @description Whose engine it is. */
+            owner?: string | null;
+            /** @description What the engine itself says it is: its number or mark. */
+            identity?: string | null;
+            lubricants?: components["schemas"]["LubricantPolicy"] | null;
+            decision_rule?: components["schemas"]["DecisionRule"] | null;
+        };
+        /** @description A check before work. */
+        NewCheck: {
+            /** @description What it was read against: a tester, a gauge block. */
+            known_by: string;
+            /** @description The unit of figures that come without one. */
+            unit: string;
+            /** @description Three readings at the least. */
+            readings: components["schemas"]["TypedCheckReading"][];
+        };
+        /** @description Says that what was read with an instrument is in doubt, after a check found it wrong. */
+        NewDoubt: {
+            /**
+             * Format: uuid
+             * @description The check.
+             */
+            check: string;
+        };
+        /** @description A draft to begin: from a version, from a text, or from nothing. */
+        NewDraft: {
+            /**
+             * Format: uuid
+             * @description Made by the client: the same id twice begins one draft.
+             */
+            id: string;
+            /** @description Hash of the version to begin from. */
+            base?: string | null;
+            /** @description The text to begin from. */
+            source?: string | null;
+        };
+        /** @description A friction test that is recorded. */
+        NewFrictionTest: {
+            /**
+             * Format: uuid
+             * @description Its id, made by whoever sends it: sent again, nothing is recorded twice.
+             */
+            id: string;
+            /** @description The test. */
+            test: components["schemas"]["FrictionTestEntry"];
+        };
+        /** @description A link that was just made. */
+        NewLink: components["schemas"]["ShareView"] & {
+            /** @description Where it leads, on this server. It is told this once: only its hash is kept. */
+            path: string;
+        };
+        /** @description Somebody new. */
+        NewPerson: {
+            /** @description The name on the sheet. */
+            name: string;
+            /** @description What they may decide. */
+            role: components["schemas"]["Role"];
+            /** @description A first password, which they change. */
+            password: string;
+        };
+        /** @description A draft to begin with the shape of an engine. */
+        NewShape: {
+            /**
+             * Format: uuid
+             * @description Made by the client: the same id twice begins one draft.
+             */
+            id: string;
+            /** @description The shape. */
+            engine: components["schemas"]["EngineShape"];
+        };
+        /** @description For how long a link is good. */
+        NewShare: {
+            /**
+             * Format: int64
+             * @description Days, 1 to 3650.
+             */
+            days: number;
+        };
+        /** @description The last version of the plan of an engine. */
+        NewestVersion: {
+            /**
+             * Format: int32
+             * @description Which version the engine goes by, from 1.
+             */
+            number: number;
+            newer?: components["schemas"]["PlanVersion"] | null;
+        };
+        /** @description What many nut factors come to, whatever a few of them say. */
+        NutFactorSpread: {
+            /** @description How many there are. */
+            count: number;
+            /**
+             * Format: double
+             * @description The one in the middle.
+             */
+            median: number;
+            /**
+             * Format: double
+             * @description Their standard deviation as the median of their distances from the middle tells it; 0 for one.
+             */
+            spread: number;
+        };
+        /** @description One operation in hand. */
+        OperationBench: {
+            /**
+             * Format: int64
+             * @description Sequence number of the last event.
+             */
+            seq: number;
+            /** @description What the engine is called in the shop. */
+            build: string;
+            /** @description The operation. */
+            operation: components["schemas"]["OperationView"];
+            /** @description The operation that can be done after this one. */
+            after?: string | null;
+            /** @description What is open in it. */
+            issues: components["schemas"]["Issue"][];
+            /** @description Working times that run on the engine. */
+            clocks: components["schemas"]["SealantTimer"][];
+            /** @description Sealant that was laid and has to cure, on all of the engine, until its time is over. */
+            cures: components["schemas"]["SealantCure"][];
+            /** @description Figures of the plan that it waits for, which nobody has looked up yet. */
+            wanted: components["schemas"]["MissingSpec"][];
+            /** @description What was found, the last one first. */
+            findings: components["schemas"]["FindingView"][];
+            /** @description What went in for the work, what is in still first. */
+            aids: components["schemas"]["TemporaryItemView"][];
+            /** @description What is next. */
+            step: components["schemas"]["BenchStep"];
+            /** @description What comes after that. */
+            then: components["schemas"]["BenchStep"];
+            /** @description What something that is found here can be about; the operation itself comes first. */
+            concerns: components["schemas"]["FindingSubjectView"][];
+            /** @description Other operations of its repeat that can be signed with it. */
+            sign_with: components["schemas"]["OperationName"][];
+            /** @description Whether its repeat is signed as one, and not all of that is done yet: it is gone on from as it is. */
+            goes_on: boolean;
+            /** @description What the operation consists of. */
+            work: components["schemas"]["BenchWork"];
+        };
+        /**
+         * @description The word for a kind of operation.
+         * @enum {string}
+         */
+        OperationKind: "take-in" | "prepare" | "fit" | "check" | "seal" | "tighten" | "loosen" | "measure" | "count" | "turn" | "sign";
+        /** @description An operation by key and name. */
+        OperationName: {
+            /** @description Its key. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+        };
+        /** @description Work on an operation starts. */
+        OperationStart: {
+            /** @description The operation. */
+            operation: string;
+        };
+        /**
+         * @description Where an operation stands.
+         * @enum {string}
+         */
+        OperationStatus: "waiting" | "ready" | "in-work" | "held" | "to-sign" | "done";
+        /** @description One operation in the line of work. */
+        OperationView: {
+            /** @description Key in the plan. */
+            id: string;
+            /** @description What the builder calls it. */
+            name: string;
+            /** @description The word for it. */
+            kind: components["schemas"]["OperationKind"];
+            member?: components["schemas"]["MemberView"] | null;
+            /** @description Where it stands. */
+            status: components["schemas"]["OperationStatus"];
+            /** @description Names of the operations it waits for. */
+            waits_for: string[];
+            at_it?: components["schemas"]["ActiveWorker"] | null;
+            cure?: components["schemas"]["SealantCure"] | null;
+            /** @description Steps done. */
+            done: number;
+            /** @description Steps in all. */
+            total: number;
+            /** @description What is next in it, in one line. */
+            next: components["schemas"]["Message"];
+            /** @description Open issues in it. */
+            issues: number;
+            /** @description Why something that was done in it is to be done again, where it is. */
+            again: string[];
+            /** @description Cautions to show where the work is. */
+            cautions: string[];
+            signed_by?: components["schemas"]["Person"] | null;
+            /**
+             * Format: date-time
+             * @description When it was signed.
+             */
+            signed_at?: string | null;
+            /**
+             * Format: int64
+             * @description The signing entry, so that it can be voided.
+             */
+            signed_seq?: number | null;
+            /** @description Other operations that the same signature covers, by name. */
+            signed_with: string[];
+            /** @description Why it was left out, where it was. */
+            skipped?: string | null;
+        };
+        /** @description An order that a group could be walked in. */
+        OrderView: {
+            /** @description By which pattern. */
+            pattern: components["schemas"]["SequencePattern"];
+            /** @description Whether it is the plan's. */
+            used: boolean;
+            /** @description The fasteners in that order. */
+            fasteners: string[];
+            /**
+             * Format: double
+             * @description How far the middle of what is tight strays from the middle of all while it runs, mm.
+             */
+            stray_mm: number;
+        };
+        /** @description Other secrets of one's own. */
+        OwnSecrets: {
+            /** @description The PIN or password as it is now. */
+            current: string;
+            /** @description The password from now on. */
+            password?: string | null;
+            /** @description The PIN from now on. */
+            pin?: string | null;
+        };
+        /**
+         * @description In which condition a part is taken in.
+         * @enum {string}
+         */
+        PartCondition: "new" | "used" | "reworked";
+        /** @description The life of everything with one serial, mark or set number, of one kind. */
+        PartHistory: {
+            /** @description Its serial, mark or set number. */
+            serial: string;
+            /** @description Key of its kind. */
+            kind: string;
+            /** @description Its pieces, the part itself or the whole set first. */
+            pieces: components["schemas"]["PieceHistory"][];
+        };
+        /** @description What one part, or one piece of a set, went through in one engine. */
+        PartLife: {
+            /** @description Key of the slot. */
+            slot: string;
+            /** @description Key of the family of slots: parts of one kind. */
+            kind: string;
+            /** @description The operation that took it in. */
+            operation: string;
+            /** @description Its serial, mark or set number. */
+            serial: string;
+            /** @description The maker's reference. */
+            reference: string;
+            /** @description Its batch. */
+            batch: string;
+            /** @description Which piece of the set, from 1; 0 for the part itself. */
+            piece: number;
+            /** @description What it is called. */
+            name: string;
+            /** @description In which condition it came in. */
+            condition: components["schemas"]["PartCondition"];
+            /**
+             * Format: int32
+             * @description How many engines it was said to have been in before.
+             */
+            uses_said: number;
+            /** @description What the machine shop had done to it. */
+            machining: string;
+            /**
+             * Format: int32
+             * @description How many uses its plan allows.
+             */
+            allowed?: number | null;
+            /** @description Whether it is tightened: then each round is a use, else each engine is one. */
+            tightened: boolean;
+            /**
+             * Format: int32
+             * @description Times it was tightened here; of a piece that was replaced, the one that is in now.
+             */
+            rounds: number;
+            /**
+             * Format: double
+             * @description Its free length before it went in, mm.
+             */
+            free_mm?: number | null;
+            /**
+             * Format: double
+             * @description The last stretch that was read of it, mm.
+             */
+            stretch_mm?: number | null;
+            /**
+             * Format: double
+             * @description How much was left of a stretch when it was loosened last, mm.
+             */
+            left_mm?: number | null;
+            /**
+             * Format: double
+             * @description K, where it has shown its friction.
+             */
+            nut_factor?: number | null;
+            /**
+             * Format: double
+             * @description The most that it may stay longer for good, mm.
+             */
+            set_mm?: number | null;
+            /** @description Why the one that was here came out and a new one went in, where that was so. */
+            replaced: string[];
+            scrap?: components["schemas"]["Message"] | null;
+            /** @description What was said of it. */
+            remarks: components["schemas"]["PartRemarkView"][];
+            /**
+             * Format: date-time
+             * @description When it was entered.
+             */
+            at: string;
+        };
+        /** @description A part in the list. */
+        PartLine: {
+            /** @description Its serial, mark or set number. */
+            serial: string;
+            /** @description Key of its kind. */
+            kind: string;
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: int64
+             * @description How many engines it was in.
+             */
+            engines: number;
+            /** @description The engine it was entered in last. */
+            engine: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+        };
+        /** @description A part as it is taken in. */
+        PartNote: {
+            /** @description The maker's reference, as free text. */
+            reference: string;
+            /** @description Batch, where it has one. */
+            batch?: string;
+            /** @description Serial number, where it has one. */
+            serial?: string;
+            /** @description In which condition it is. */
+            condition: components["schemas"]["PartCondition"];
+            /**
+             * Format: int32
+             * @description How many engines it was in before.
+             */
+            uses?: number;
+            /** @description What the machine shop did to it. */
+            machining?: string;
+        };
+        /** @description Something is said of a part, or of one piece of a set. */
+        PartRemarkCommand: {
+            /** @description The operation that takes it in. */
+            operation: string;
+            /** @description Key of the slot. */
+            slot: string;
+            /** @description Which piece of the set, from 1; 0 for the part itself, or for the whole set. */
+            piece?: number;
+            /** @description Of which kind it is. */
+            kind: components["schemas"]["PartRemarkKind"];
+            /** @description What is said. */
+            text: string;
+        };
+        /**
+         * @description What somebody has to say of a part.
+         * @enum {string}
+         */
+        PartRemarkKind: "finding" | "reconditioned" | "scrapped";
+        /** @description What was said of a part. */
+        PartRemarkView: {
+            /**
+             * Format: int64
+             * @description The entry.
+             */
+            seq: number;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Who. */
+            by: string;
+            /** @description Of which kind it is. */
+            kind: components["schemas"]["PartRemarkKind"];
+            /** @description What. */
+            text: string;
+        };
+        /** @description One engine that a part was in. */
+        PartUse: {
+            /**
+             * Format: uuid
+             * @description The engine.
+             */
+            build: string;
+            /** @description What it is called. */
+            engine: string;
+            /** @description What the part, or a piece of the set, went through there. */
+            life: components["schemas"]["PartLife"];
+        };
+        /**
+         * @description Whether a part may go on.
+         * @enum {string}
+         */
+        PartVerdict: "good" | "last-time" | "scrap";
+        /** @description A page of the list of parts. */
+        PartsPage: {
+            /** @description Parts, those that were entered last first. */
+            parts: components["schemas"]["PartLine"][];
+            /** @description What to ask for the next page with (`after`); none where this is the last. */
+            next?: string | null;
+        };
+        /** @description Somebody of the shop. */
+        Person: {
+            /** @description Key, such as `bench-one`. */
+            id: string;
+            /** @description Name shown on the sheet. */
+            name: string;
+            /** @description What they may decide. */
+            role: components["schemas"]["Role"];
+        };
+        /** @description What of somebody is another from now on. */
+        PersonEdit: {
+            /** @description The name on the sheet. */
+            name?: string | null;
+            role?: components["schemas"]["Role"] | null;
+            /** @description Whether they work here. */
+            active?: boolean | null;
+            /** @description A password in place of one that was forgotten. */
+            password?: string | null;
+            /** @description A PIN in place of one that was forgotten. */
+            pin?: string | null;
+        };
+        /** @description Somebody of the shop, as a lead sees them. */
+        PersonView: components["schemas"]["Person"] & {
+            /** @description Whether they work here still. */
+            active: boolean;
+            /** @description Whether they can sign in by a password. */
+            has_password: boolean;
+            /** @description Whether they can come in by a PIN at a bench. */
+            has_pin: boolean;
+            /** @description Secrets of theirs that somebody else has set, in place of which they have yet to choose their own. */
+            set_by_others: components["schemas"]["SecretSet"][];
+        };
+        /** @description A picture, kept beside the record. */
+        Picture: {
+            /** @description SHA-256 of its bytes, in hex. */
+            hash: string;
+            /** @description What it is: `image/jpeg` or `image/png`. */
+            media: string;
+            /**
+             * Format: int64
+             * @description How many bytes it has.
+             */
+            bytes: number;
+        };
+        /** @description A piece of a plan. */
+        Piece: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description What it is: `fastener`, `lubricant`, `joint` or `procedure`. */
+            kind: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Its text, as it is taken into a plan; of a procedure its line. */
+            text: string;
+            /** @description Who kept it. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+        };
+        /** @description The life of one part, or of one piece of a set, over all engines. */
+        PieceHistory: {
+            /** @description Which piece of the set, from 1; 0 for the part itself. */
+            piece: number;
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: int32
+             * @description How often it was used: rounds of a fastener, engines of another part; since a new one went in.
+             */
+            uses: number;
+            /**
+             * Format: int32
+             * @description How often it may be used.
+             */
+            allowed?: number | null;
+            /**
+             * Format: double
+             * @description Its first free length, mm.
+             */
+            first_free_mm?: number | null;
+            /**
+             * Format: double
+             * @description How much longer it is for good than it was then, mm: by its free length, and by what was left of its stretch
+             *     since.
+             */
+            grown_mm?: number | null;
+            /** @description Whether it may go on. */
+            verdict: components["schemas"]["PartVerdict"];
+            /** @description Why it may not, or what there is to be said. */
+            why: components["schemas"]["Message"][];
+            /** @description Engine by engine, the first one first. */
+            lived: components["schemas"]["PartUse"][];
+        };
+        /** @description One place of a site with the reading that counts. */
+        PlaceView: components["schemas"]["MeasuringPlace"] & {
+            /**
+             * Format: double
+             * @description The reading, mm or cm³, brought to 20 °C where a temperature was given.
+             */
+            value?: number | null;
+            /** @description Whether it is still to be measured, or filed and measured again. */
+            open: boolean;
+        };
+        /** @description A fastener in its place. */
+        PlacedFastener: {
+            /** @description Its name on the part. */
+            id: string;
+            /**
+             * Format: double
+             * @description Along the engine from the front, mm.
+             */
+            x_mm: number;
+            /**
+             * Format: double
+             * @description Across the engine, mm.
+             */
+            y_mm: number;
+            /**
+             * Format: double
+             * @description Nominal diameter, mm.
+             */
+            diameter_mm: number;
+            /** @description Where in the plan it stands, where it is written for itself and can be moved. */
+            path?: string | null;
+        };
+        /** @description An answer that needs no figure to be typed. */
+        PlainAnswer: {
+            /** @description What somebody says: `It holds`. */
+            words: string;
+            /**
+             * Format: double
+             * @description The figure that stands for it.
+             */
+            figure: number;
+        };
+        /** @description What came of checking a plan. */
+        PlanCheck: {
+            /** @description Whether the plan can be used. */
+            usable: boolean;
+            /** @description Every fault, by line. */
+            faults: components["schemas"]["Fault"][];
+        };
+        /** @description A plan in the list: its last version. */
+        PlanListed: {
+            /** @description Hash of its text. */
+            hash: string;
+            /** @description Key of the plan. */
+            id: string;
+            /** @description Name of the engine. */
+            name: string;
+            /** @description What it is. */
+            about: string;
+            /** @description The version. */
+            version: components["schemas"]["PlanVersion"];
+            /** @description How many operations it has. */
+            operations: number;
+            /** @description How many joints, those that are alike counted once. */
+            joints: number;
+            /** @description How many fasteners in all. */
+            fastened: number;
+            /** @description How many figures nobody has looked up yet. */
+            open: number;
+            /** @description How many engines go by this version. */
+            engines: number;
+            /** @description How many go by an earlier one. */
+            engines_before: number;
+            /** @description Uses that its clearances have windows for. */
+            uses: string[];
+            /** @description Fasteners that are brought to a clamp load. */
+            fasteners: components["schemas"]["FastenerListed"][];
+        };
+        /** @description Go on by another version of the plan. */
+        PlanMoveCommand: {
+            /** @description Hash of the version's text. */
+            plan: string;
+            /** @description Why. */
+            reason: string;
+        };
+        /** @description An engine goes on by another version of its plan (C-48). */
+        PlanMoveEntry: {
+            /** @description The version. */
+            plan: components["schemas"]["PlanRef"];
+            /** @description Why. */
+            reason: string;
+            /** @description What was looked up, where that is all that it changes. */
+            looked_up?: string[];
+        };
+        /** @description What moving an engine to another version means, before it is done. */
+        PlanMovePreview: {
+            /** @description The version. */
+            plan: components["schemas"]["PlanRef"];
+            /** @description What it changes. */
+            differences: components["schemas"]["Difference"][];
+            /** @description What is recorded and has no place in it: the engine cannot go on by it then. */
+            lost: string[];
+            /** @description What a lead will have to decide on besides what is open already. */
+            issues: components["schemas"]["Message"][];
+            /** @description Operations whose signature ends. */
+            lapses: string[];
+        };
+        /** @description A plan as it is read. */
+        PlanPage: {
+            /** @description Key of the plan. */
+            id: string;
+            /** @description Name of the engine. */
+            name: string;
+            /** @description What it is. */
+            about: string;
+            /** @description Uses that its clearances have windows for. */
+            uses: string[];
+            /** @description Its fasteners. */
+            fasteners: components["schemas"]["FastenerPage"][];
+            /** @description Its drawings, with where each stands in the plan. */
+            drawings: components["schemas"]["DrawingPage"][];
+            /** @description Its joints, those that are alike once. */
+            joints: components["schemas"]["JointPage"][];
+            /** @description Its clearances. */
+            clearances: components["schemas"]["ClearancePage"][];
+            /** @description Its parts. */
+            slots: components["schemas"]["CountedRow"][];
+            /** @description What is measured. */
+            sites: components["schemas"]["CountedRow"][];
+            /** @description The line of work. */
+            line: components["schemas"]["LineRow"][];
+            /** @description Figures that nobody has looked up yet. */
+            open: components["schemas"]["MissingSpecPage"][];
+        };
+        /** @description A version of a plan as it is read. */
+        PlanRead: {
+            /** @description The version. */
+            version: components["schemas"]["PlanVersion"];
+            /** @description Every version of the plan, the last one first. */
+            versions: components["schemas"]["PlanVersion"][];
+            /** @description What it says. */
+            page: components["schemas"]["PlanPage"];
+            /** @description What was to be told about it when it was kept, as it would be today. */
+            warnings: components["schemas"]["Fault"][];
+            /** @description How many engines go by it. */
+            engines: number;
+        };
+        /** @description The plan a build is built to. */
+        PlanRef: {
+            /** @description Hash of the plan's text. */
+            hash: string;
+            /** @description Key of the plan. */
+            id: string;
+            /** @description Name of the engine. */
+            name: string;
+        };
+        /** @description A version of a plan. */
+        PlanVersion: {
+            /** @description Hash of its text. */
+            hash: string;
+            /**
+             * Format: int32
+             * @description Which, from 1.
+             */
+            number: number;
+            /** @description Who kept it; empty where it came with the program. */
+            by: string;
+            /** @description A word about why. */
+            why: string;
+            /**
+             * Format: int32
+             * @description How many warnings it gave when it was kept.
+             */
+            warnings: number;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+        };
+        /** @description How a game stands. */
+        PracticeGame: {
+            /**
+             * Format: double
+             * @description The bolt's free length, mm, and that of a new one.
+             */
+            free_mm: number;
+            /**
+             * Format: double
+             * @description The same of a new one.
+             */
+            new_mm: number;
+            /** @description What the gauge showed after each thing that was done, mm. */
+            read_mm: number[];
+            /** @description How the climb stands, with the step that is advised. */
+            climb: components["schemas"]["StretchStepsView"];
+            /** @description How many pulls there were. */
+            pulls: number;
+            /** @description How many pulls a game has at most. */
+            most_pulls: number;
+            /** @description Whether the bolt has its stretch. */
+            inside: boolean;
+            /** @description Whether it was taken past its limit. */
+            past: boolean;
+            /**
+             * Format: double
+             * @description How much of its yield was used at the most; told once the game is over.
+             */
+            used?: number | null;
+            /** @description How many pulls the advised climb takes for this bolt; told once the game is over. */
+            advised?: number | null;
+            /**
+             * Format: int32
+             * @description What the game is worth of 100, once it is over.
+             */
+            points?: number | null;
+            /**
+             * Format: double
+             * @description The bolt's friction; told once the game is over.
+             */
+            mu?: number | null;
+            /**
+             * Format: double
+             * @description How much longer it is for good, mm; told once the game is over.
+             */
+            set_mm?: number | null;
+        };
+        /** @description A game: its number, and what was done in it so far. */
+        PracticeRequest: {
+            /**
+             * Format: int32
+             * @description Which bolt: the same number is the same bolt.
+             */
+            game: number;
+            /** @description Torques it was pulled to, N·m, in order; 0 where it was loosened. */
+            moves: number[];
+        };
+        /** @description What a printed hash is to the record of a shared sheet. */
+        PrintedHash: {
+            /**
+             * Format: int64
+             * @description The number of the entry that has it.
+             */
+            seq: number;
+            /**
+             * Format: date-time
+             * @description When that entry was made.
+             */
+            at: string;
+            /**
+             * Format: int64
+             * @description How many entries the engine has now.
+             */
+            entries: number;
+        };
+        /** @description What went wrong (RFC 9457). */
+        Problem: {
+            /** @description Which kind of problem, as a path under `/problems/`. */
+            type: string;
+            /** @description The kind in words. */
+            title: string;
+            /**
+             * Format: int32
+             * @description The HTTP status.
+             */
+            status: number;
+            /** @description What was wrong here and what to do next, as text: quantities are in base units. */
+            detail: string;
+            /** @description The same for people: a screen shows its quantities in the units of its reader. */
+            message: components["schemas"]["Message"];
+            /** @description The fields at fault. */
+            errors: components["schemas"]["FieldError"][];
+        };
+        /**
+         * @description Engines that were promised for a day, in the order that keeps most promises; those that nobody can say a day of come
+         *     last.
+         */
+        PromiseList: {
+            /** @description The first of them. */
+            engines: components["schemas"]["DayPromise"][];
+            /**
+             * Format: int64
+             * @description How many there are.
+             */
+            all: number;
+            /**
+             * Format: int64
+             * @description How many of all will not hold, as far as anybody knows.
+             */
+            late: number;
+        };
+        /** @description The day an engine was promised for. */
+        PromiseView: {
+            /**
+             * Format: int64
+             * @description The entry, so that it can be voided.
+             */
+            seq: number;
+            /** @description The day. */
+            by: string;
+            /** @description To whom, or why it changed. */
+            note: string;
+        };
+        /** @description Record a pull. */
+        PullCommand: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the joint; may be left out where the operation has one only. */
+            joint?: string | null;
+            /** @description The stage, from 0. */
+            stage: number;
+            /** @description The fastener. */
+            fastener: string;
+            /** @description What was read; of a click, what the wrench is said to be set to. */
+            reading: components["schemas"]["GivenReading"];
+            /** @description How it came in. */
+            method: components["schemas"]["ReadingMethod"];
+            /** @description Key of the instrument. */
+            instrument: string;
+            /** @description Whether somebody was asked about an unlikely figure and meant it. */
+            sure?: boolean;
+            note?: components["schemas"]["PullNote"] | null;
+        };
+        /** @description A wrench was pulled. */
+        PullEntry: {
+            /** @description The operation. */
+            operation: string;
+            /** @description The joint, where the operation has more than one. */
+            joint?: string | null;
+            /** @description The stage it was meant for, from 0. */
+            stage: number;
+            /** @description The fastener. */
+            fastener: string;
+            /** @description What was read. */
+            reading: components["schemas"]["ToolReading"];
+            /** @description How it came in. */
+            method: components["schemas"]["ReadingMethod"];
+            /** @description With what it was read. */
+            instrument: components["schemas"]["Instrument"];
+            adapter?: components["schemas"]["Adapter"] | null;
+            note?: components["schemas"]["PullNote"] | null;
+        };
+        /**
+         * @description What a builder says of a pull at the bolt.
+         * @enum {string}
+         */
+        PullNote: "unsure" | "stopped";
+        /** @description Pull one fastener. */
+        PullStep: {
+            /** @description Key of the joint. */
+            joint: string;
+            /** @description The stage, by index. */
+            stage: number;
+            /** @description The fastener. */
+            fastener: string;
+            /** @description Its group's name. */
+            group: string;
+            /** @description Its number in the group's sequence, from 1. */
+            number: number;
+            /** @description What it is to be given, at the fastener. */
+            target: components["schemas"]["StageTarget"];
+            /** @description How that is asked for. */
+            asks: components["schemas"]["ReadingPrompt"];
+            climb?: components["schemas"]["StretchStepsView"] | null;
+            /** @description The same in one line. */
+            line: components["schemas"]["Message"];
+        };
+        /** @description One recorded pull. */
+        PullView: {
+            /**
+             * Format: int64
+             * @description The entry.
+             */
+            seq: number;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Who. */
+            by: string;
+            /** @description Key of the joint. */
+            joint: string;
+            /** @description The stage, by index. */
+            stage: number;
+            /** @description What the stage is called. */
+            stage_name: string;
+            /** @description The fastener. */
+            fastener: string;
+            /** @description What was read; figures are in its base unit. */
+            dimension: components["schemas"]["Dimension"];
+            /**
+             * Format: double
+             * @description The value judged, at the fastener; swings add up.
+             */
+            value: number;
+            /**
+             * Format: double
+             * @description What this pull alone read, as the instrument showed it.
+             */
+            read: number;
+            /**
+             * Format: double
+             * @description The same at the fastener, beyond an adapter.
+             */
+            figure: number;
+            /** @description What was typed, to the letter. */
+            entered?: string | null;
+            /**
+             * Format: double
+             * @description The torque that a pull by another measure showed as well, N·m.
+             */
+            torque_nm?: number | null;
+            /** @description The verdict. */
+            verdict: components["schemas"]["Verdict"];
+            /** @description The verdict in words. */
+            says: string;
+            /** @description Whether something has to be done about it, besides pulling on. */
+            wrong: boolean;
+            /** @description What else is to be known. */
+            remarks: components["schemas"]["Message"][];
+            /** @description How it came in. */
+            method: components["schemas"]["ReadingMethod"];
+            /** @description With what. */
+            instrument: string;
+            /** @description Whether the instrument only pretends. */
+            simulated: boolean;
+            /** @description Why it does not count, if it does not. */
+            voided?: string | null;
+            /** @description Why its deviation may stand, if a lead accepted it. */
+            accepted?: string | null;
+            /** @description Whether the fastener was loosened since. */
+            loosened: boolean;
+            /** @description Why it does not count any more although it was right: another group was touched after it. */
+            lapsed?: string | null;
+            /** @description Whether this is what the fastener has in its stage now: not voided, loosened, lapsed or pulled over. */
+            counts: boolean;
+            /** @description Whether it is not as the plan has it. */
+            deviates: boolean;
+        };
+        /** @description A figure that a person is told. It becomes text where it is shown, in the reader's units. */
+        Quantity: {
+            /**
+             * Format: double
+             * @description In the base unit of its dimension.
+             */
+            value: number;
+            /**
+             * Format: double
+             * @description The other end, where it is a range.
+             */
+            to?: number | null;
+            /** @description What it measures. */
+            dimension: components["schemas"]["Dimension"];
+            /** @description The unit it is always shown in, by its symbol: that of an instrument's scale. */
+            scale?: string | null;
+            /** @description The unit it was written in, by its symbol: who reads in that unit reads it as it was written. */
+            written?: string | null;
+            /**
+             * Format: int32
+             * @description Decimals besides those of its unit, where the value has them: a reading just past a limit must not be shown
+             *     as the limit.
+             */
+            more?: number;
+        };
+        /**
+         * @description How a reading came in.
+         * @enum {string}
+         */
+        ReadingMethod: "typed" | "device" | "imported" | "simulated" | "clicked" | "seen";
+        /** @description How a pull is asked for at the bench. */
+        ReadingPrompt: {
+            /** @description What is typed; a bare figure is in its unit. */
+            dimension: components["schemas"]["Dimension"];
+            /** @description Before the target: `to`, `turn by`; empty where the target is not itself what to do. */
+            head: string;
+            /** @description What to do or look for, where the target does not say it. */
+            question?: string | null;
+            /** @description What is typed, in a word. */
+            field: string;
+            /** @description Answers that need no figure; the first is the one of the main key. */
+            plain: components["schemas"]["PlainAnswer"][];
+            /**
+             * Format: int32
+             * @description How many slots the nut has, where it goes on to the next one.
+             */
+            slots?: number | null;
+            /** @description What is said where no instrument shows a figure and the target was reached by eye. */
+            by_eye?: string | null;
+        };
+        /** @description An operation that something can be done in now. */
+        ReadyOperation: {
+            /** @description Key of the operation. */
+            operation: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Where it stands. */
+            status: components["schemas"]["OperationStatus"];
+            now?: components["schemas"]["Message"] | null;
+            /** @description Whether only a lead can do it. */
+            lead: boolean;
+            /** @description Who is at it. */
+            at_it?: string | null;
+        };
+        /** @description An instrument of the register. */
+        RegisteredInstrument: components["schemas"]["Instrument"] & {
+            /** @description Whether it is in use. */
+            active: boolean;
+            /**
+             * Format: int64
+             * @description Days until its calibration runs out; below nothing where it has.
+             */
+            days_left?: number | null;
+            due?: components["schemas"]["CalibrationDue"] | null;
+            /** @description Who may use it, by name; everybody where nobody is named. */
+            kept_for: string[];
+        };
+        /** @description How much of an engine is left. */
+        RemainingCounts: {
+            /** @description Operations that are not signed. */
+            operations: number;
+            /** @description Steps in them that are not done. */
+            steps: number;
+        };
+        /** @description How much work is left. */
+        RemainingWork: {
+            /**
+             * Format: double
+             * @description Most likely, minutes.
+             */
+            minutes: number;
+            /**
+             * Format: double
+             * @description From, minutes: by the quicker quarter of what the shop took. The same as `minutes` where only plans are known.
+             */
+            low_min: number;
+            /**
+             * Format: double
+             * @description To, minutes.
+             */
+            high_min: number;
+            /**
+             * Format: double
+             * @description The share of it that the shop's own times say, from 0 to 1; the rest is what plans say.
+             */
+            known: number;
+        };
+        /**
+         * @description A way to settle an issue.
+         * @enum {string}
+         */
+        Remedy: "void" | "loosen" | "replace" | "accept" | "further" | "decide" | "look-again" | "take-out";
+        /** @description That a row is a repeat. */
+        RepeatedRow: {
+            /** @description What it goes by: `cylinder`. */
+            by: string;
+            /** @description How often it is done. */
+            times: number;
+        };
+        /** @description A pull to simulate. */
+        RigPull: {
+            /**
+             * Format: uuid
+             * @description Id of the command that records it.
+             */
+            id: string;
+            /**
+             * Format: int64
+             * @description The last entry the client had seen.
+             */
+            seen: number;
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the simulated instrument. */
+            instrument: string;
+            /**
+             * Format: double
+             * @description Share of the target to pull to, 0.2 to 3; a slip of the hand is above 1.
+             */
+            aim?: number | null;
+        };
+        /** @description Where the gap of one ring goes. */
+        RingGap: {
+            /** @description Which ring. */
+            ring: string;
+            /**
+             * Format: double
+             * @description Degrees clockwise from the front, seen from above.
+             */
+            at_deg: number;
+        };
+        /**
+         * @description How rod caps are held.
+         * @enum {string}
+         */
+        RodFastening: "bolts" | "nuts" | "castellated";
+        /**
+         * @description What a person may decide.
+         * @enum {string}
+         */
+        Role: "lead" | "bench" | "viewer";
+        /**
+         * @description What a joint is tightened for.
+         * @enum {string}
+         */
+        RoundPurpose: "trial" | "final";
+        /** @description How a draft stands after it was saved. */
+        SavedDraft: {
+            /**
+             * Format: int32
+             * @description How often it was saved.
+             */
+            revision: number;
+            /** @description Who saved it last. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description What became of it, once it is no draft any more. */
+            ended?: string | null;
+            page?: components["schemas"]["PlanPage"] | null;
+            /** @description Every fault and warning, by line. */
+            faults: components["schemas"]["Fault"][];
+            /** @description Whether it can be kept as a version. */
+            usable: boolean;
+        };
+        /** @description Sealant that cures. */
+        SealantCure: {
+            /** @description The operation that laid it, by name. */
+            name: string;
+            /**
+             * Format: date-time
+             * @description Until when it cures.
+             */
+            until: string;
+        };
+        /** @description The working time of a sealant (C-19). */
+        SealantTimer: {
+            /** @description Key of the operation that it runs in. */
+            operation: string;
+            /** @description What that is called. */
+            operation_name: string;
+            /** @description Key of the joint that the sealant is on. */
+            joint: string;
+            /** @description The stage that laid it, by index. */
+            stage: number;
+            /** @description What started it. */
+            name: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            since: string;
+            /**
+             * Format: date-time
+             * @description From when on it is getting late.
+             */
+            late: string;
+            /**
+             * Format: date-time
+             * @description When it ends.
+             */
+            until: string;
+        };
+        /** @description Something that was found. */
+        SearchHit: {
+            /** @description What kind of thing it is. */
+            kind: components["schemas"]["SearchHitKind"];
+            /** @description What it is called. */
+            name: string;
+            /** @description What else is to be said of it. */
+            besides: components["schemas"]["Message"];
+            /** @description The page that shows it. */
+            path: string;
+        };
+        /**
+         * @description What kind of thing was found.
+         * @enum {string}
+         */
+        SearchHitKind: "engine" | "part" | "plan" | "instrument" | "person";
+        /** @description What a second method says of a clearance. */
+        SecondMethod: {
+            /**
+             * Format: double
+             * @description The clearance by it, mm.
+             */
+            value_mm: number;
+            /**
+             * Format: double
+             * @description Between both ends of the strip, mm.
+             */
+            taper_mm: number;
+            /** @description Whether it agrees with the first within both uncertainties. */
+            agrees: boolean;
+            /** @description Which method to trust, where they disagree. */
+            trust: string;
+        };
+        /** @description A secret of whoever is signed in. */
+        SecretProof: {
+            /** @description Their PIN or their password. */
+            secret: string;
+        };
+        /** @description A secret that somebody else has set. */
+        SecretSet: {
+            /** @description `password` or `PIN`. */
+            secret: string;
+            /** @description Who has set it. */
+            by: string;
+        };
+        /** @description How much a result moves with one percent more of a figure. */
+        Sensitivity: {
+            /** @description The figure that goes in. */
+            input: string;
+            /** @description The result that moves. */
+            output: string;
+            /**
+             * Format: double
+             * @description By how much, percent.
+             */
+            percent: number;
+        };
+        /**
+         * @description A way through a set of fasteners.
+         * @enum {string}
+         */
+        SequencePattern: "centre-out" | "outside-in" | "criss-cross" | "diagonal" | "clockwise" | "line" | "listed";
+        /** @description A rail at one row. */
+        SequenceRail: {
+            /** @description Which, from 0. */
+            rail: number;
+            /** @description Whether what it comes from is done. */
+            done: boolean;
+        };
+        /** @description One row of the line of work. */
+        SequenceRow: {
+            /** @description Key of the operation, or of the repeat. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description What a repeat goes by, where it is one: `cylinder`. */
+            by?: string | null;
+            /** @description Keys of its operations; one where it is no repeat. */
+            operations: string[];
+            /** @description Where it stands: a repeat as the operation of it that is to be done first. */
+            status: components["schemas"]["OperationStatus"];
+            /** @description Operations of it that are signed. */
+            signed: number;
+            /** @description Steps done. */
+            done: number;
+            /** @description Steps in all. */
+            total: number;
+            /** @description Keys of the operations of a repeat that one signature can cover now, the last of them last: all of it is done. */
+            signs: string[];
+            stand?: components["schemas"]["EngineStand"] | null;
+            /** @description The rail that it lies on, from 0. */
+            rail: number;
+            /** @description Rails that come to it from above. */
+            from: components["schemas"]["SequenceRail"][];
+            /** @description Rails that go on from it below. */
+            to: components["schemas"]["SequenceRail"][];
+            /** @description Rails that pass it by. */
+            past: components["schemas"]["SequenceRail"][];
+        };
+        /** @description One point of a series over the crank angle. */
+        SeriesPoint: {
+            /**
+             * Format: double
+             * @description Degrees after top dead centre.
+             */
+            crank_deg: number;
+            /**
+             * Format: double
+             * @description What was read there, mm; none while it is open.
+             */
+            value_mm?: number | null;
+            /**
+             * Format: double
+             * @description What lift and position of the piston give there, mm, where the plan says so.
+             */
+            computed_mm?: number | null;
+        };
+        /** @description Who is signed in here, and how somebody else may be. */
+        SessionView: {
+            /** @description What the shop is called; none before its first run. */
+            shop?: string | null;
+            /** @description Whether nobody is here yet: the code that the server printed founds the shop. */
+            first_run: boolean;
+            /** @description Whether this is the demonstration, whose door asks for no password. */
+            demonstration: boolean;
+            person?: components["schemas"]["Person"] | null;
+            /** @description What this bench is called, where a lead has enrolled it. */
+            bench?: string | null;
+            /** @description Who may come in by a tap here: at the door of the demonstration, or with a PIN at a bench. */
+            people: components["schemas"]["Person"][];
+            /** @description The unit torques are shown in to who chose none. */
+            torque_unit: string;
+            /** @description The unit lengths are shown in to who chose none. */
+            length_unit: string;
+            /** @description Secrets of whoever is signed in that somebody else has set: they prove nothing until others are chosen. */
+            set_by_others: components["schemas"]["SecretSet"][];
+        };
+        /**
+         * @description How bad a fault is.
+         * @enum {string}
+         */
+        Severity: "error" | "warning";
+        /** @description A link to a sheet. Where it leads is told once, as it is made. */
+        ShareView: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description The engine.
+             */
+            build: string;
+            /** @description What the engine is called. */
+            engine: string;
+            /** @description Who made it. */
+            by: string;
+            /** @description Whether they are of the shop still. */
+            by_active: boolean;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /**
+             * Format: date-time
+             * @description Until when it is good.
+             */
+            ends: string;
+        };
+        /** @description A sheet as whoever has a link reads it. */
+        SharedSheet: {
+            /** @description The shop that built the engine. */
+            shop?: string | null;
+            /**
+             * Format: date-time
+             * @description Until when the link is good.
+             */
+            ends: string;
+            /** @description The sheet. */
+            sheet: components["schemas"]["SheetAnswer"];
+        };
+        /** @description The build sheet, with what proves it. */
+        SheetAnswer: components["schemas"]["BuildSheet"] & {
+            /** @description The hash of its last entry: paper and record are held together by it. */
+            last_hash: string;
+            signed?: components["schemas"]["SignedHead"] | null;
+        };
+        /** @description One figure. */
+        SheetLine: {
+            /** @description Which part of the page it belongs to. */
+            part: components["schemas"]["SheetPart"];
+            /** @description What it is. */
+            what: string;
+            /** @description The figure in words. */
+            value: components["schemas"]["Message"];
+            /**
+             * Format: double
+             * @description What it allows over what it has to: under 1 it does not hold.
+             */
+            margin?: number | null;
+            verdict?: components["schemas"]["MarginVerdict"] | null;
+            /** @description Its formula. */
+            formula: string;
+            /** @description Where that is from. */
+            source: string;
+        };
+        /**
+         * @description A part of such a page.
+         * @enum {string}
+         */
+        SheetPart: "assembly" | "running" | "temperature" | "settling" | "pressure" | "engagement";
+        /** @description One fastener. */
+        SheetRow: {
+            /** @description Its group's name. */
+            group: string;
+            /** @description Its group's key: two groups may have one name. */
+            group_id: string;
+            /** @description Its number in the sequence. */
+            number: number;
+            /** @description Its name on the part. */
+            fastener: string;
+            /** @description Where it is on the drawing, mm. */
+            at: number[];
+            /**
+             * Format: double
+             * @description The clamp load that it has, kN, where it can be computed.
+             */
+            clamp_kn?: number | null;
+            /** @description The pull that counts in each stage of its group, in the order of the columns. */
+            pulls: (components["schemas"]["PullView"] | null)[];
+            /** @description The torques that it was climbed by, with the stretch that each gave (C-24); empty where it was not. */
+            climb: components["schemas"]["StretchStepRow"][];
+        };
+        /** @description One operation on the sheet. */
+        SheetSection: components["schemas"]["SheetWork"] & {
+            /** @description Key of the operation. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Where it stands. */
+            status: components["schemas"]["OperationStatus"];
+            signed_by?: components["schemas"]["Person"] | null;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            signed_at?: string | null;
+            /** @description Why it was left out, where it was. */
+            skipped?: string | null;
+            /** @description Other operations that the same signature covers, by name. */
+            signed_with: string[];
+            /** @description Signatures that do not cover the work any more. */
+            lapsed: components["schemas"]["LapsedSignature"][];
+            /** @description Whether anything in it is not as the plan has it, or had to be done twice. */
+            deviates: boolean;
+            /** @description What the repeat is called that it belongs to. */
+            repeat?: string | null;
+        };
+        /** @description A stage at the head of a column. */
+        SheetStage: {
+            /** @description Index in the procedure. */
+            stage: number;
+            /** @description What it is called. */
+            name: string;
+            /** @description The name of the group that it goes over. */
+            group: string;
+            /** @description Its key. */
+            group_id: string;
+            /** @description What is wanted. */
+            target: components["schemas"]["StageTarget"];
+            forecast?: components["schemas"]["Forecast"] | null;
+        };
+        /** @description What an operation consisted of, on the sheet. */
+        SheetWork: {
+            /** @description The items in order. */
+            items: components["schemas"]["ItemView"][];
+            /** @enum {string} */
+            work: "items";
+        } | {
+            /** @description The joints. */
+            joints: components["schemas"]["JointSection"][];
+            /** @enum {string} */
+            work: "tighten";
+        } | (components["schemas"]["MeasureSection"] & {
+            /** @enum {string} */
+            work: "measure";
+        }) | {
+            /** @description Every slot with what is in it. */
+            parts: components["schemas"]["SlotView"][];
+            /** @enum {string} */
+            work: "parts";
+        } | {
+            /** @description Every kind with what was counted. */
+            counts: components["schemas"]["CountView"][];
+            /** @enum {string} */
+            work: "count";
+        } | {
+            /** @description The turns made in this operation. */
+            turns: components["schemas"]["TurnView"][];
+            /** @enum {string} */
+            work: "turn";
+        } | {
+            /** @enum {string} */
+            work: "sign";
+        };
+        /** @description Shells are chosen for one bore. */
+        ShellChoiceCommand: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the clearance. */
+            clearance: string;
+            /** @description Which bore, from 1. */
+            number: number;
+            /** @description Grade of the upper shell. */
+            upper: string;
+            /** @description Grade of the lower shell. */
+            lower: string;
+        };
+        /** @description Shells of a grade at hand are counted. */
+        ShellCountCommand: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Key of the clearance. */
+            clearance: string;
+            /** @description The grade. */
+            grade: string;
+            /**
+             * Format: int32
+             * @description How many there are.
+             */
+            count: number;
+        };
+        /** @description Shells for one bore, by grade. */
+        ShellSelection: {
+            /** @description Grade of the upper shell. */
+            upper: string;
+            /** @description Grade of the lower shell. */
+            lower: string;
+        };
+        /** @description Choose shells. */
+        ShellsStep: {
+            /** @description Key of the clearance. */
+            clearance: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Which bore, from 1. */
+            number: number;
+        };
+        /** @description A build in the shop. */
+        ShopBuild: components["schemas"]["BuildSummary"] & {
+            /**
+             * Format: uuid
+             * @description The build.
+             */
+            id: string;
+            /** @description Whether its record is known to be broken: nothing can be recorded on it. */
+            broken: boolean;
+        };
+        /** @description How many engines stand how. */
+        ShopCounts: {
+            /**
+             * Format: int64
+             * @description Nothing is done yet.
+             */
+            taken_in: number;
+            /**
+             * Format: int64
+             * @description Work is going on.
+             */
+            in_work: number;
+            /**
+             * Format: int64
+             * @description Something has to be mended or accepted.
+             */
+            held: number;
+            /**
+             * Format: int64
+             * @description Signed off.
+             */
+            finished: number;
+        };
+        /** @description How the shop judges what it measures. */
+        ShopDecisionRule: {
+            /** @description The rule by which measured values are judged on engines that are begun from now on. */
+            decision_rule: components["schemas"]["DecisionRule"];
+        };
+        /** @description What is wrong with the server, and since when backups are proven. */
+        ShopFaults: {
+            /**
+             * @description What is wrong, each in a sentence: backups that failed or were missed, a disk that fills, a certificate that
+             *     runs out, records that are broken.
+             */
+            faults: string[];
+            /**
+             * Format: date-time
+             * @description When the last proven backup was made.
+             */
+            proven?: string | null;
+            /** @description Its file. */
+            file?: string | null;
+        };
+        /** @description One version of a lubricant of the shop. */
+        ShopLubricant: components["schemas"]["Lubricant"] & {
+            /** @description Whether it is offered no more. */
+            retired: boolean;
+            /** @description Who made this version. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+        };
+        /** @description What the shop does. */
+        ShopPolicy: {
+            /** @description Where another lubricant is used than torques were given for. */
+            lubricants: components["schemas"]["LubricantPolicy"];
+        };
+        /** @description Everything the shop page shows. */
+        ShopView: {
+            /**
+             * @description Engines: held ones first, then those in work, then those just taken in, then finished ones; the
+             *     one touched last first among them.
+             */
+            builds: components["schemas"]["ShopBuild"][];
+            /** @description What to ask for the next page with (`after`); none where this is the last. */
+            next?: string | null;
+            /** @description How many there are of what was looked for, by how they stand. */
+            counts: components["schemas"]["ShopCounts"];
+            /**
+             * Format: int64
+             * @description How many engines are being listed again after an update; some may not be listed until then.
+             */
+            renewing: number;
+            /** @description People by name and role. */
+            people: components["schemas"]["Person"][];
+            /** @description Instruments. */
+            instruments: components["schemas"]["Instrument"][];
+        };
+        /** @description An operation is signed. */
+        SignCommand: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Others that the same signature covers. */
+            also?: string[];
+        };
+        /** @description A name and a password. */
+        SignIn: {
+            /** @description The name, as it stands on the sheet. */
+            name: string;
+            /** @description The password. */
+            password: string;
+        };
+        /** @description An entry that the shop has signed: a record that was cut off or made anew does not have it. */
+        SignedHead: {
+            /**
+             * Format: int64
+             * @description Its number.
+             */
+            seq: number;
+            /** @description Its hash, in hexadecimal digits. */
+            hash: string;
+            /**
+             * Format: date-time
+             * @description When it was signed.
+             */
+            at: string;
+            /** @description The public half of the shop's key (Ed25519), in hexadecimal digits. */
+            key: string;
+            /** @description The signature, in hexadecimal digits. */
+            signature: string;
+        };
+        /**
+         * @description What a site looks like, for its drawing.
+         * @enum {string}
+         */
+        SiteForm: "journal" | "bore" | "gap" | "length" | "strip" | "ring" | "deck" | "chamber" | "valve" | "angle" | "count" | "torque" | "pressure" | "temperature" | "mass";
+        /** @description One site. */
+        SiteView: {
+            /** @description Key in the plan. */
+            id: string;
+            /** @description Key of the family it belongs to. */
+            family: string;
+            /** @description What the builder calls it. */
+            name: string;
+            /** @description What it and those like it are called. */
+            kind: string;
+            /** @description What it looks like. */
+            form: components["schemas"]["SiteForm"];
+            /** @description What is read there. */
+            dimension: components["schemas"]["Dimension"];
+            /** @description Its places in order. */
+            places: components["schemas"]["PlaceView"][];
+            /**
+             * Format: double
+             * @description What is to be filed off before it is measured again, mm, where something is.
+             */
+            file_mm?: number | null;
+        };
+        /** @description An operation is left out. */
+        SkipCommand: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Why. */
+            reason: string;
+        };
+        /** @description A row that nothing is taken of. */
+        SkippedRow: {
+            /** @description The line of the text. */
+            line: number;
+            /** @description Why. */
+            why: string;
+        };
+        /** @description One slot with the part that is in it. */
+        SlotView: {
+            /** @description Key in the plan. */
+            id: string;
+            /** @description What the builder calls it. */
+            name: string;
+            /** @description Key of the set it belongs to. */
+            family: string;
+            /** @description The operation it is entered in. */
+            operation: string;
+            /**
+             * Format: int32
+             * @description How many engines such a part may be in, where that is limited.
+             */
+            uses_allowed?: number | null;
+            part?: components["schemas"]["PartNote"] | null;
+            lived?: components["schemas"]["EarlierUse"] | null;
+            /** @description Parts that were in this slot's entry before, the last one first. */
+            before: components["schemas"]["PartNote"][];
+            /** @description Who entered it. */
+            by?: string | null;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at?: string | null;
+            /**
+             * Format: int64
+             * @description The entry, so that it can be voided.
+             */
+            seq?: number | null;
+        };
+        /** @description A figure that somebody looked up. */
+        SpecAnswer: {
+            /**
+             * Format: uuid
+             * @description Made by the client: the same id twice is answered the same.
+             */
+            id: string;
+            /**
+             * Format: int64
+             * @description The last entry the client had seen.
+             */
+            seen: number;
+            /** @description Where in the plan it is wanted. */
+            path: string;
+            /** @description What it is, such as `45 N·m`; how far off it may be behind `±`, or a procedure in one line. */
+            text: string;
+            /** @description Where it was found. */
+            source?: string;
+            /** @description Whether a lead approves it where it goes past yield by the friction table. */
+            approved?: boolean;
+        };
+        /** @description A stage of a procedure. */
+        StagePage: {
+            /** @description Where in the plan its figure stands. */
+            path: string;
+            /** @description What is written there. */
+            written: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Its group; empty where it is done to no fastener in particular. */
+            group: string;
+            /** @description What is wanted, and how far off it may be. */
+            words: components["schemas"]["Message"];
+            forecast?: components["schemas"]["Forecast"] | null;
+            /** @description Whether nobody has looked its figure up yet. */
+            open: boolean;
+        };
+        /**
+         * @description Where a stage stands.
+         * @enum {string}
+         */
+        StageState: "waiting" | "now" | "done";
+        /** @description What one fastener is to be given in one stage, as the wrench shows it. */
+        StageTarget: {
+            /** @description What is asked for; figures are in its base unit. */
+            dimension: components["schemas"]["Dimension"];
+            /**
+             * Format: double
+             * @description What is wanted in all.
+             */
+            wanted: number;
+            /**
+             * Format: double
+             * @description The least that will do in all.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description The most that will do in all.
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description What counts towards it already.
+             */
+            so_far: number;
+            /**
+             * Format: double
+             * @description The figure to pull to now.
+             */
+            shown: number;
+            /** @description The unit of the wrench's scale, where it has one. */
+            unit?: string | null;
+            /** @description How it came from the plan's figure, in order. */
+            because: components["schemas"]["Correction"][];
+        };
+        /** @description One stage of the procedure. */
+        StageView: {
+            /** @description Its place in the joint's procedure. */
+            stage: number;
+            /** @description What it is called. */
+            name: string;
+            /** @description Its group's name; empty for an action. */
+            group: string;
+            target?: components["schemas"]["StageTarget"] | null;
+            asks?: components["schemas"]["ReadingPrompt"] | null;
+            /** @description How many are done. */
+            done: number;
+            /** @description Of how many. */
+            total: number;
+            /** @description Where it stands. */
+            state: components["schemas"]["StageState"];
+            pattern?: components["schemas"]["SequencePattern"] | null;
+            /** @description Whether a fastener may have it only once until it is loosened (C-11). */
+            once: boolean;
+        };
+        /** @description A torque of a climb and the stretch that it gave. */
+        StretchStepRow: {
+            /**
+             * Format: double
+             * @description N·m.
+             */
+            torque_nm: number;
+            /**
+             * Format: double
+             * @description mm.
+             */
+            stretch_mm: number;
+        };
+        /** @description Torque against stretch of the bolt in hand. */
+        StretchStepsView: {
+            /** @description Torques with their stretches, oldest first. */
+            points: components["schemas"]["TorqueStretchView"][];
+            /** @description The stretch that is wanted, mm. */
+            window: components["schemas"]["Band"];
+            /**
+             * Format: double
+             * @description The torque that is on and whose stretch is to be read, N·m.
+             */
+            on_nm?: number | null;
+            /**
+             * Format: double
+             * @description The torque that comes next, N·m.
+             */
+            next_nm: number;
+            /** @description What it comes from. */
+            bound: components["schemas"]["TorqueBound"];
+            /**
+             * Format: double
+             * @description The torque at the most utilisation that the plan allows, N·m.
+             */
+            limit_nm: number;
+            /**
+             * Format: double
+             * @description The torque that the plan never passes, N·m, where it gives one.
+             */
+            most_nm?: number | null;
+            /**
+             * Format: double
+             * @description That utilisation; 1 is yield.
+             */
+            utilisation: number;
+            /**
+             * Format: double
+             * @description The torque at which the bolt yields, N·m.
+             */
+            yield_nm: number;
+            /**
+             * @description Stretch for each N·m, mm: the least, the likely and the most, by what the bolt has shown, else by the
+             *     friction of its lubricant.
+             */
+            slope: number[];
+            /**
+             * Format: double
+             * @description K, once the bolt has shown it.
+             */
+            nut_factor?: number | null;
+            /**
+             * Format: double
+             * @description Its standard error, from two pulls on.
+             */
+            error?: number | null;
+            /** @description What there is to be said of it. */
+            says?: string | null;
+            /**
+             * Format: double
+             * @description Its free length before it went in, mm, where its set's lengths are measured.
+             */
+            free_mm?: number | null;
+            /** @description Whether its set's lengths are to be measured and its own was not (C-23). */
+            free_missing: boolean;
+        };
+        /** @description A fastener of the shop's plans whose stretch tells its clamp load. */
+        StretchableFastener: {
+            /** @description What it is called. */
+            fastener: string;
+            /** @description Its thread. */
+            thread: string;
+            /**
+             * Format: double
+             * @description Its own resilience, µm/kN.
+             */
+            resilience_um_per_kn: number;
+            /**
+             * Format: double
+             * @description Mean bearing diameter, mm.
+             */
+            bearing_mm: number;
+            /**
+             * Format: double
+             * @description Where it yields, `MPa`.
+             */
+            yield_mpa: number;
+            /**
+             * Format: double
+             * @description Diameter of the section that yields first, mm.
+             */
+            shank_mm: number;
+            /** @description The plan it is from. */
+            plan: string;
+        };
+        /** @description A stroke of the paint pen for one finished stage (C-14). */
+        Stroke: {
+            /** @description The stage, by index. */
+            stage: number;
+            /**
+             * Format: double
+             * @description Where the mark stands on the bolt, in degrees clockwise from twelve.
+             */
+            at_deg: number;
+            /** @description The same as a clock position. */
+            clock: string;
+        };
+        /**
+         * @description What a face is left with.
+         * @enum {string}
+         */
+        SurfaceFilm: "dry" | "lubricant" | "sealant";
+        /** @description What a column of a table is. */
+        TableColumn: {
+            /** @enum {string} */
+            use: "skip";
+        } | {
+            /** @enum {string} */
+            use: "site";
+        } | {
+            /** @enum {string} */
+            use: "place";
+        } | {
+            /** @description What the place is called, or its number from 1. */
+            place?: string | null;
+            /** @enum {string} */
+            use: "reading";
+        } | {
+            /** @description The site, by its place among those of the operation, from 0. */
+            site: number;
+            /** @description The place on it, from 0. */
+            place: number;
+            /** @enum {string} */
+            use: "of";
+        };
+        /** @description A reading that a table has. */
+        TableReading: {
+            /** @description The line of the text. */
+            line: number;
+            /** @description Key of the site. */
+            site: string;
+            /** @description What the site is called. */
+            name: string;
+            /** @description The place on it, from 0. */
+            place: number;
+            /** @description What the place is called; empty where there is only one. */
+            at: string;
+            /** @description What stands there. */
+            text: string;
+            /** @description Symbol of the unit that a bare number is in there. */
+            unit: string;
+            /**
+             * Format: double
+             * @description The same in the base unit, where it is a reading.
+             */
+            value?: number | null;
+            fault?: components["schemas"]["Message"] | null;
+            /** @description Whether it can be kept all the same. */
+            unlikely: boolean;
+            /**
+             * Format: double
+             * @description What was read there before, in the base unit.
+             */
+            before?: number | null;
+            /** @description Whether the table has another one for the same place further down. */
+            again: boolean;
+        };
+        /** @description A table to look at. */
+        TableRequest: {
+            /** @description Its text. */
+            text: string;
+            /** @description Symbol of the unit that bare numbers are in. */
+            unit: string;
+            /** @description What its columns are, where somebody said so; else what they seem to be. */
+            uses?: components["schemas"]["TableColumn"][] | null;
+        };
+        /** @description A row of a table. */
+        TableRow: {
+            /** @description The line of the text, from 1. */
+            line: number;
+            /** @description Its cells, one for each column. */
+            cells: string[];
+        };
+        /** @description A table as it would be taken in. */
+        TableView: {
+            /** @description The table as it was read. */
+            table: components["schemas"]["MachineTable"];
+            /** @description What each column is. */
+            uses: components["schemas"]["TableColumn"][];
+            /** @description What would be recorded. */
+            readings: components["schemas"]["TableReading"][];
+            /** @description Rows that nothing is taken of, by line, with why. */
+            left: components["schemas"]["SkippedRow"][];
+        };
+        /** @description A person, at a bench. */
+        TapIn: {
+            /** @description Key of the person. */
+            person: string;
+            /** @description Their PIN. */
+            pin: string;
+        };
+        /** @description What stands behind the target in hand. */
+        TargetReasons: {
+            /** @description Hash of the plan. */
+            plan: string;
+            /** @description Key of the joint's page in it. */
+            joint: string;
+            /** @description Key of the fastener in it. */
+            spec: string;
+            /** @description The fastener in words. */
+            fastener: string;
+            /** @description The lubricants in words. */
+            lubricant: string;
+            forecast?: components["schemas"]["Forecast"] | null;
+            /** @description Where the figure comes from, where the plan says so (C-47). */
+            source?: string | null;
+            /** @description What it has to stand once the engine runs, hot and cold, and what it allows (M-22 to M-25), as planned. */
+            running: components["schemas"]["SheetLine"][];
+        };
+        /** @description A temporary item goes in: it has to come out again. */
+        TemporaryItemCommand: {
+            /** @description The operation it goes in at. */
+            operation: string;
+            /** @description What it is, and where: `rag in the oil gallery`. */
+            what: string;
+            /**
+             * Format: int32
+             * @description How many of it.
+             */
+            count: number;
+        };
+        /** @description It came out. */
+        TemporaryItemRemoval: {
+            /** @description The operation it comes out at. */
+            operation: string;
+            /**
+             * Format: int64
+             * @description The entry by which it went in.
+             */
+            seq: number;
+        };
+        /** @description Something that went in for the work. */
+        TemporaryItemView: {
+            /**
+             * Format: int64
+             * @description The entry by which it went in.
+             */
+            seq: number;
+            /** @description What it is. */
+            what: string;
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            count: number;
+            /** @description What the operation is called that it went in at. */
+            operation_name: string;
+            /** @description Who put it in. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description What the operation is called that it comes out at, where the plan says so. */
+            until?: string | null;
+            /** @description Who took it out. */
+            out_by?: string | null;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            out_at?: string | null;
+        };
+        /** @description The stretch of a tight fastener, read while it was loosened. */
+        TightBoltReading: {
+            /**
+             * Format: int64
+             * @description The entry.
+             */
+            seq: number;
+            /** @description The fastener. */
+            fastener: string;
+            /** @description What was read, and what that says. */
+            words: components["schemas"]["Message"];
+            /** @description Whether it held another clamp load than its pulls should have left. */
+            off: boolean;
+        };
+        /** @description A joint with fasteners in it that are tight. */
+        TightJoint: {
+            /** @description Key of the operation that tightened it. */
+            operation: string;
+            /** @description Key of the joint. */
+            joint: string;
+            /** @description What it is called. */
+            name: string;
+        };
+        /** @description Joints to tighten or to take apart. */
+        TightenBench: {
+            /** @description Whether they are tightened or taken apart. */
+            task: components["schemas"]["TightenTask"];
+            /** @description What they are tightened for this time. */
+            purpose: components["schemas"]["RoundPurpose"];
+            /** @description Which fasteners are used, where it is not those that stay. */
+            fasteners?: string | null;
+            /** @description Which use of the fasteners this is, from 1; none where others are used. */
+            uses?: number | null;
+            /** @description The joints, which are worked together. */
+            joints: components["schemas"]["JointView"][];
+            why?: components["schemas"]["TargetReasons"] | null;
+            film?: components["schemas"]["LubricantView"] | null;
+            /**
+             * @description How the instruments of the shop fit the stage in hand, by what the fastener is reached with; none
+             *     where nothing is read.
+             */
+            tools: components["schemas"]["AdapterTools"][];
+            /** @description The gauges that read how far a tight fastener is stretched, what suits first. */
+            gauges: components["schemas"]["ToolFit"][];
+            /** @description The latest pulls, the last one first. */
+            pulls: components["schemas"]["PullView"][];
+            /** @description How many pulls there are in all. */
+            pull_count: number;
+            /** @description Fasteners whose stretch was read while they were loosened, the last one first. */
+            released: components["schemas"]["TightBoltReading"][];
+        };
+        /**
+         * @description Whether joints are tightened or taken apart.
+         * @enum {string}
+         */
+        TightenTask: "tighten" | "loosen";
+        /** @description One thing that happened to a fastener. */
+        TimelineEntry: {
+            /**
+             * Format: int64
+             * @description The entry.
+             */
+            seq: number;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Who. */
+            by: string;
+            /** @description What the operation is called. */
+            operation: string;
+            /** @description What it was. */
+            what: components["schemas"]["Message"];
+            /** @description With what, and how it came in. */
+            with: string;
+            /** @description Whether it was wrong. */
+            wrong: boolean;
+            /** @description Why it does not count, where it does not. */
+            voided?: string | null;
+        };
+        /**
+         * @description Why an instrument does not fit what it is to read (C-7).
+         * @enum {string}
+         */
+        ToolFault: "kind" | "range" | "calibration" | "wrong" | "away" | "kept";
+        /** @description How an instrument of the shop fits what is to be read. */
+        ToolFit: {
+            /** @description Key of the instrument. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description Whether it measures such a thing at all. */
+            suits: boolean;
+            /** @description Whether it is made for just this. */
+            made_for: boolean;
+            /** @description Whether it is made for something else, and hardly does this: a stretch gauge in a ring gap. */
+            made_for_other: boolean;
+            /** @description Whether it is one at all. */
+            nature: components["schemas"]["InstrumentNature"];
+            target?: components["schemas"]["StageTarget"] | null;
+            click?: components["schemas"]["ClickFit"] | null;
+            /**
+             * Format: double
+             * @description Most that what it shows is off, to either side, in the base unit.
+             */
+            accuracy: number;
+            /**
+             * Format: double
+             * @description Smallest step it shows, in the base unit.
+             */
+            resolution: number;
+            /** @description The day its calibration runs out, as `YYYY-MM-DD`. */
+            calibration_due?: string | null;
+            fault?: components["schemas"]["Message"] | null;
+        };
+        /** @description What an instrument showed on one pull. */
+        ToolReading: {
+            /**
+             * Format: double
+             * @description Peak torque in N·m.
+             */
+            torque_nm?: number | null;
+            /**
+             * Format: double
+             * @description Angle turned in degrees.
+             */
+            angle_deg?: number | null;
+            /**
+             * Format: double
+             * @description What the dial or phone showed before the turn, degrees, where it was not zeroed.
+             */
+            start_deg?: number | null;
+            /**
+             * Format: double
+             * @description Slots that a castellated nut went on by; below zero where it was turned back.
+             */
+            slots?: number | null;
+            /**
+             * Format: double
+             * @description How much longer the fastener was than free, mm.
+             */
+            stretch_mm?: number | null;
+            /**
+             * Format: double
+             * @description How far a stud stands out, mm.
+             */
+            height_mm?: number | null;
+            /** @description Whether it was loosened again, where a procedure asks for that. */
+            loosened?: boolean | null;
+            /** @description What a person typed, to the letter. */
+            entered?: string | null;
+        };
+        /**
+         * @description Why a next torque is what it is.
+         * @enum {string}
+         */
+        TorqueBound: "first" | "qualified" | "wanted" | "step" | "utilisation";
+        /** @description A torque with the stretch that was read after it. */
+        TorqueStretchView: {
+            /**
+             * Format: double
+             * @description N·m.
+             */
+            torque_nm: number;
+            /**
+             * Format: double
+             * @description mm.
+             */
+            stretch_mm: number;
+        };
+        /** @description A question about words of the line. */
+        TrialQuestion: {
+            /** @description Where the words are, in UTF-16. */
+            at: number[];
+            /** @description What is asked. */
+            message: string;
+        };
+        /** @description A procedure in one line, to be tried on a joint. */
+        TryLine: {
+            /** @description Where the joint stands in the plan, such as `joint[3]`. */
+            joint: string;
+            /** @description The line. */
+            line: string;
+        };
+        /** @description The crankshaft to turn. */
+        TurnBench: {
+            /** @description What was fitted last. */
+            suspect: string;
+            /**
+             * Format: double
+             * @description The most that turning may take, N·m, where that is limited.
+             */
+            most_nm?: number | null;
+            /** @description Every turn of the crankshaft so far, in this and other operations. */
+            turns: components["schemas"]["TurnView"][];
+        };
+        /** @description Record a turn of the crankshaft. */
+        TurnCommand: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Whether it turned freely. */
+            free: boolean;
+            /** @description Turning torque, where it was measured: text such as `4.5` or `40 lbf·in`. */
+            text?: string | null;
+            /** @description Symbol of the unit that a bare number is in; N·m when left out. */
+            unit?: string | null;
+        };
+        /** @description The crankshaft was turned. */
+        TurnEntry: {
+            /** @description The operation. */
+            operation: string;
+            /** @description Whether it turned freely. */
+            free: boolean;
+            /**
+             * Format: double
+             * @description Turning torque, N·m, where it was measured.
+             */
+            torque_nm?: number | null;
+            /** @description What a person typed, to the letter. */
+            entered?: string | null;
+        };
+        /** @description One turn of the crankshaft. */
+        TurnView: {
+            /**
+             * Format: int64
+             * @description The entry.
+             */
+            seq: number;
+            /** @description Key of the operation. */
+            operation: string;
+            /** @description What the operation is called. */
+            name: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Who. */
+            by: string;
+            /** @description Whether it turned freely. */
+            free: boolean;
+            /**
+             * Format: double
+             * @description Turning torque, N·m, where it was measured.
+             */
+            torque_nm?: number | null;
+            /**
+             * Format: double
+             * @description How much more it took than before something was fitted, N·m, where both were measured.
+             */
+            rise_nm?: number | null;
+            /** @description What was fitted last before it. */
+            suspect: string;
+        };
+        /** @description Two texts of plans. */
+        TwoTexts: {
+            /** @description The earlier one. */
+            old: string;
+            /** @description The later one. */
+            new: string;
+        };
+        /** @description A reading of a check, as it was typed. */
+        TypedCheckReading: {
+            /** @description What is known: what the tester shows, or the size of the block. */
+            known: string;
+            /** @description What the instrument reads, or was set to. */
+            read: string;
+        };
+        /** @description One unit of measure: `base value = value × factor + offset`. */
+        Unit: {
+            /** @description How it is written: `lbf·ft`. */
+            symbol: string;
+            /** @description What it measures. */
+            dimension: components["schemas"]["Dimension"];
+            /**
+             * Format: double
+             * @description Base units in one of it.
+             */
+            factor: number;
+            /**
+             * Format: double
+             * @description Added after the factor; only temperatures have one.
+             */
+            offset: number;
+            /**
+             * Format: int32
+             * @description Decimals a reading in this unit is shown with.
+             */
+            decimals: number;
+        };
+        /** @description An engine with work left that was not promised. */
+        UnpromisedEngine: {
+            /**
+             * Format: uuid
+             * @description The build.
+             */
+            id: string;
+            /** @description What it is called in the shop. */
+            name: string;
+            /** @description How much work is left. */
+            remaining: components["schemas"]["RemainingWork"];
+        };
+        /** @description Engines with work left that were not promised. */
+        UnpromisedEngines: {
+            /** @description A few of them. */
+            engines: components["schemas"]["UnpromisedEngine"][];
+            /**
+             * Format: int64
+             * @description How many there are.
+             */
+            all: number;
+        };
+        /** @description How much clamp load scatters by a method (VDI 2230-1, table A8). */
+        UsualScatter: {
+            /** @description The method. */
+            method: string;
+            /**
+             * Format: double
+             * @description The most load over the least, in a good case.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description The same in a poor one.
+             */
+            high: number;
+        };
+        /**
+         * @description How a reading stands to its target.
+         * @enum {string}
+         */
+        Verdict: "low" | "good" | "over";
+        /** @description A version of the plan that an engine went on by. */
+        VersionView: {
+            /** @description The version. */
+            plan: components["schemas"]["PlanRef"];
+            /** @description Who said so; of the first one, who began the engine. */
+            by: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            at: string;
+            /** @description Why; empty of the first one. */
+            reason: string;
+        };
+        /** @description An entry is wrong and does not count. */
+        VoidCommand: {
+            /**
+             * Format: int64
+             * @description The entry.
+             */
+            seq: number;
+            /** @description Why. */
+            reason: string;
+        };
+        /** @description The reason of a void. */
+        VoidReason: {
+            /** @description Why, in 3 to 500 characters. */
+            reason: string;
+        };
+        /** @description What waits: what is over first comes first, what nobody knows a day of comes last. */
+        WaitList: {
+            /** @description The first of them. */
+            waits: components["schemas"]["DayWait"][];
+            /**
+             * Format: int64
+             * @description How many there are.
+             */
+            all: number;
+        };
+        /** @description Where a figure has to lie: a clearance in mm, or a plain ratio. */
+        Window: {
+            /**
+             * Format: double
+             * @description The least; none where there is no least, which is minus infinity here.
+             */
+            low?: number | null;
+            /**
+             * Format: double
+             * @description The most; none where there is no most, which is infinity here.
+             */
+            high?: number | null;
+            /**
+             * Format: double
+             * @description What is aimed at.
+             */
+            target: number;
+        };
+        /** @description A window of a clearance. */
+        WindowPage: {
+            /** @description The use. */
+            name: string;
+            /** @description What it asks for. */
+            words: components["schemas"]["Message"];
+            /** @description The same as it is written. */
+            written: string;
+        };
+        /** @description Engines that something can be done on now, in the order that keeps most promises. */
+        WorkList: {
+            /** @description The first of them. */
+            engines: components["schemas"]["DayWork"][];
+            /**
+             * Format: int64
+             * @description How many there are.
+             */
+            all: number;
+        };
+        /** @description The hours in which a shop works, by its own clock. */
+        WorkingHours: {
+            /**
+             * Format: int32
+             * @description When work begins, minutes after midnight.
+             */
+            from_min: number;
+            /**
+             * Format: int32
+             * @description When it ends, minutes after midnight.
+             */
+            to_min: number;
+            /** @description On which days, Monday first. */
+            days: boolean[];
+        };
+        /** @description The scale of a wrench. */
+        WrenchScale: {
+            /** @description Symbol of its unit, such as `lbf·ft`. */
+            unit: string;
+            /**
+             * Format: double
+             * @description The smallest step on it, in that unit.
+             */
+            step: number;
+        };
+        /** @description Record that a click wrench was set. */
+        WrenchSettingCommand: {
+            /** @description The operation it is set for. */
+            operation: string;
+            /** @description Key of the wrench. */
+            instrument: string;
+            /** @description What it is set to, such as `22 lbf·ft` or `30`. */
+            text: string;
+            /** @description Symbol of the unit that a bare number is in; N·m when left out. */
+            unit?: string | null;
+        };
+        /**
+         * @description A click wrench was set. What it is set to belongs to the wrench until it is set again, whatever engine
+         *     it is used on (C-46).
+         */
+        WrenchSettingEntry: {
+            /** @description The operation it was set for. */
+            operation: string;
+            /** @description The wrench. */
+            instrument: components["schemas"]["Instrument"];
+            /**
+             * Format: double
+             * @description What it is set to, N·m.
+             */
+            torque_nm: number;
+            /** @description What a person typed, to the letter. */
+            entered: string;
+        };
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
+}
+export type $defs = Record<string, never>;
+export interface operations {
+    take_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/zip": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportedBuild"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many at once, or too many wrong secrets before: `Retry-After` says when to ask again */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    benches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchView"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    enrol_bench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewBench"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    retire_bench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bench: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewBuild"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommandAnswer"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    archive: {
+        parameters: {
+            query?: {
+                /** @description Whether its broken record is wanted, as it is stored. */
+                broken?: boolean;
+            };
+            header?: never;
+            path: {
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": number[];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    command: {
+        parameters: {
+            query?: {
+                /** @description The operation that whoever sends it looks at: how it stands then comes with the answer. */
+                show?: string;
+            };
+            header?: never;
+            path: {
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Command"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommandAnswer"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    build_entries_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    events: {
+        parameters: {
+            query?: {
+                /** @description The last entry that the client had seen: the ones after it come first. */
+                after?: number;
+            };
+            header?: never;
+            path: {
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": string;
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpecAnswer"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommandAnswer"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    story: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build: string;
+                joint: string;
+                fastener: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FastenerTimeline"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview: {
+        parameters: {
+            query: {
+                /** @description Hash of its text. */
+                to: string;
+            };
+            header?: never;
+            path: {
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanMovePreview"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build: string;
+                operation: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OperationBench"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build: string;
+                operation: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readings_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pull: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RigPull"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommandAnswer"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shares: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShareView"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    share: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewShare"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewLink"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetAnswer"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheet_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    newest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewestVersion"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown[];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": unknown;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sensitivity: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": unknown;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sensitivity"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    certificate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": number[];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    day: {
+        parameters: {
+            query?: {
+                /** @description Only what this person can do, by their id; what anybody can where it is left out. */
+                for?: string;
+                /** @description How many engines that something can be done on, 16 where it is not said. */
+                can?: number;
+                /** @description How many waits, 16 where it is not said. */
+                waits?: number;
+                /** @description How many engines that parts are missing for, 16 where it is not said. */
+                missing?: number;
+                /** @description How many promised engines, 16 where it is not said. */
+                promised?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Feed"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_hours: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkingHours"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkingHours"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    decision_rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopDecisionRule"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_decision_rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShopDecisionRule"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopDecisionRule"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    doings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AuditView"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drafts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftListed"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDraft"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draft"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_shape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewShape"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draft"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draft"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_draft: {
+        parameters: {
+            query?: {
+                /** @description Only what is wrong with it, while it is typed as text. */
+                faults_only?: boolean;
+            };
+            header?: never;
+            path: {
+                draft: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftText"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedDraft"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_draft_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftEdits"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draft"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepDraft"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanVersion"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_procedure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryLine"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineTrial"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find: {
+        parameters: {
+            query?: {
+                /** @description Words, all of which it has. */
+                find?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchHit"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    first_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirstRun"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many at once, or too many wrong secrets before: `Retry-After` says when to ask again */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    measured: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredFrictionView"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    measured_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stretchable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StretchableFastener"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    friction_tests: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrictionTestView"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_friction_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewFrictionTest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrictionTestView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_friction_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FrictionTestEntry"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrictionPreview"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    void_friction_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VoidReason"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrictionTestView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    instruments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisteredInstrument"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentEdit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisteredInstrument"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentEdit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegisteredInstrument"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CardEdit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    certify: {
+        parameters: {
+            query?: {
+                /** @description What it is called. */
+                name?: string;
+            };
+            header?: never;
+            path: {
+                instrument: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCheck"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    doubt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDoubt"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentUseView"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    library: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Piece"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_piece: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepPiece"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Piece"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    retire_piece: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                piece: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lubricants: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lubricants"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LubricantForm"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopLubricant"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    versions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopLubricant"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LubricantChange"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopLubricant"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts: {
+        parameters: {
+            query?: {
+                /** @description Only parts whose serial, mark or set number holds every word of this. */
+                find?: string;
+                /** @description How many, 60 where it is not said. */
+                limit?: number;
+                /** @description Only those after a page: its `next`. */
+                after?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartsPage"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                serial: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartHistory"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonView"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPerson"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonView"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonEdit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonView"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/*": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Picture"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/*": number[];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanListed"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanCheck"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwoTexts"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Difference"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    examples: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Example"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EngineShape"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPage"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanRead"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    differs: {
+        parameters: {
+            query: {
+                /** @description Hash of the earlier one. */
+                since: string;
+            };
+            header?: never;
+            path: {
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Difference"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    text: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/toml": string;
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    clamp_load: {
+        parameters: {
+            query?: {
+                /** @description The usual coefficient of friction, 0.02 to 0.5. */
+                mu?: number;
+                /** @description How much less and more it may be, as a share of that: 0 to 0.9. */
+                spread?: number;
+                /** @description Whether friction is the one that the shop has measured. */
+                measured?: boolean;
+                /** @description How far off the wrench may be, as a share: 0 to 0.5. */
+                accuracy?: number;
+                /** @description How far off an angle may be, degrees: 0 to 45. */
+                angle_deg?: number;
+                /** @description How far off a stretch may be, mm: 0 to 0.1. */
+                gauge_mm?: number;
+            };
+            header?: never;
+            path: {
+                plan: string;
+                fastener: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClampLoad"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_policy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShopPolicy"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopPolicy"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeGame"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    session_view: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many at once, or too many wrong secrets before: `Retry-After` says when to ask again */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    confirm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SecretProof"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many at once, or too many wrong secrets before: `Retry-After` says when to ask again */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    enter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoorEntry"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_out_everywhere: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tap_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TapIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many at once, or too many wrong secrets before: `Retry-After` says when to ask again */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    own_secrets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnSecrets"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too many at once, or too many wrong secrets before: `Retry-After` says when to ask again */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shared: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedSheet"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    printed_hash: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintedHash"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shared_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+                picture: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": number[];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    all_shares: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShareView"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_share: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                share: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop: {
+        parameters: {
+            query?: {
+                /**
+                 * @description Only engines that stand so. Where it is not said: all that are not finished, or all that are
+                 *     found.
+                 */
+                show?: components["schemas"]["BuildStatus"];
+                /** @description Only engines whose name, owner, number, or a part's serial or batch holds every word of this. */
+                find?: string;
+                /** @description How many engines, 40 where it is not said. */
+                limit?: number;
+                /** @description Only those after a page: its `next`. */
+                after?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop_faults: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopFaults"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    units: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Unit"][];
+                };
+            };
+        };
+    };
+    healthz: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
 }
