@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The frame of every place: who is at work, units, light or dark; and whether the server answers.
-import { CloudOff, Moon, Search, Sun, SunMoon, Volume2, VolumeX } from 'lucide-vue-next'
+import { CircleQuestionMark, CloudOff, Moon, Search, Sun, SunMoon, Volume2, VolumeX } from 'lucide-vue-next'
 import { useQueryClient } from '@tanstack/vue-query'
 import { useEventListener } from '@vueuse/core'
 import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
@@ -10,8 +10,9 @@ import { onTheWay } from './api/outbox'
 import { loadUnits, useShop } from './api/queries'
 import { asking, choosing, loadSession, onArrival, session } from './api/session'
 import SignIn from './people/SignIn.vue'
-import { finding } from './ui/focus'
+import { finding, focusPage } from './ui/focus'
 import { guardPresses } from './ui/presses'
+import { hasShortcuts } from './ui/singleKeys'
 import { sound, theme, torqueUnit, useTheme, type Theme } from './ui/preferences'
 import ReturnedList from './ui/ReturnedList.vue'
 import SheetDialog from './ui/SheetDialog.vue'
@@ -19,6 +20,7 @@ import { unitsOf } from './ui/units'
 import UnitChoices from './ui/UnitChoices.vue'
 
 const FirstRun = defineAsyncComponent(() => import('./people/FirstRun.vue'))
+const HelpDialog = defineAsyncComponent(() => import('./help/HelpDialog.vue'))
 const loadFinding = () => import('./ui/FindDialog.vue')
 const FindDialog = defineAsyncComponent(loadFinding)
 const PersonDialog = defineAsyncComponent(() => import('./people/PersonDialog.vue'))
@@ -30,7 +32,7 @@ const client = useQueryClient()
 const { data: shop, isError, failureCount } = useShop()
 const route = useRoute()
 const places = [
-  { to: '/', name: 'Engines', routes: ['shop', 'engine', 'bench', 'sheet'] },
+  { to: '/', name: 'Engines', routes: ['shop', 'engine', 'bench', 'sheet', 'work-order', 'parts-list', 'labels'] },
   { to: '/day', name: 'Day', routes: ['day'] },
   { to: '/plans', name: 'Plans', routes: ['plans', 'new-plan', 'draft', 'plan', 'joint'] },
   { to: '/parts', name: 'Parts', routes: ['parts', 'part'] },
@@ -75,6 +77,15 @@ onMounted(() =>
     3000,
   ),
 )
+const helping = ref(false)
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+  const at = event.target as HTMLElement
+  const typing = at.closest?.('input, textarea, select, [contenteditable], [role=dialog]')
+  const asks = event.key === 'F1' || (event.key === '?' && hasShortcuts() && !typing && !bench.value)
+  if (!asks || event.ctrlKey || event.metaKey || event.altKey) return
+  event.preventDefault()
+  helping.value = true
+})
 /** Whether the units are shown apart, where the head has no room for them. */
 const units = ref(false)
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
@@ -83,6 +94,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   const empty = typing instanceof HTMLInputElement && typing.name === 'reading' && !typing.value
   if (
     event.key !== '/' ||
+    !hasShortcuts() ||
     event.ctrlKey ||
     event.metaKey ||
     event.altKey ||
@@ -100,6 +112,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 
 <template>
   <div class="flex min-h-dvh flex-col">
+    <a class="skip-link no-print" href="#content" @click.prevent="focusPage()">Skip to content</a>
     <header
       class="no-print flex flex-wrap items-center gap-x-1 gap-y-1 border-b sm:gap-x-4 border-rule px-4"
       :class="bench ? 'py-1' : 'py-2'"
@@ -132,6 +145,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         @click="finding = true"
       >
         <Search class="size-5" />
+      </button>
+      <button class="p-2 sm:p-3" aria-label="Help, by the key F1" data-test="open-help" @click="helping = true">
+        <CircleQuestionMark class="size-5" />
       </button>
       <button
         v-if="session?.person"
@@ -185,14 +201,17 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <button class="quiet-key min-h-11" data-test="choose-own" @click="choosing = true">Choose your own</button>
     </div>
     <ReturnedList v-if="route.name !== 'shared'" :people="shop?.people ?? []" />
-    <RouterView v-if="route.name === 'shared'" class="grow" />
-    <p v-else-if="!session" class="p-6 text-dim" role="status">Loading…</p>
-    <FirstRun v-else-if="session.first_run && !session.demonstration" />
-    <SignIn v-else-if="!session.person && !was" class="grow" />
-    <RouterView v-else :key="route.name === 'draft' ? route.path : undefined" class="grow" />
+    <div id="content" tabindex="-1" class="flex grow flex-col outline-none">
+      <RouterView v-if="route.name === 'shared'" class="grow" />
+      <p v-else-if="!session" class="p-6 text-dim" role="status">Loading…</p>
+      <FirstRun v-else-if="session.first_run && !session.demonstration" />
+      <SignIn v-else-if="!session.person && !was" class="grow" />
+      <RouterView v-else :key="route.name === 'draft' ? route.path : undefined" class="grow" />
+    </div>
     <SheetDialog v-if="session && !session.person && was" open title="Sign in to go on" @close="() => undefined"
       ><SignIn within
     /></SheetDialog>
+    <HelpDialog v-if="helping" @close="helping = false" />
     <FindDialog v-if="finding && session?.person" @close="finding = false" />
     <PersonDialog v-if="changing || choosing" @close="changing = choosing = false" />
     <ConfirmDialog v-if="asking" />

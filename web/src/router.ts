@@ -1,4 +1,5 @@
 import { createRouter, createWebHistory } from 'vue-router'
+import { focusPage } from './ui/focus'
 import { showTitle } from './ui/pageTitle'
 
 export const router = createRouter({
@@ -9,6 +10,9 @@ export const router = createRouter({
     { path: '/engines/:build', name: 'engine', component: () => import('./engine/EnginePage.vue') },
     { path: '/engines/:build/bench/:operation', name: 'bench', component: () => import('./bench/BenchPage.vue') },
     { path: '/engines/:build/sheet', name: 'sheet', component: () => import('./sheet/SheetPage.vue') },
+    { path: '/engines/:build/work-order', name: 'work-order', component: () => import('./papers/WorkOrderPage.vue') },
+    { path: '/engines/:build/parts-list', name: 'parts-list', component: () => import('./papers/PartsListPage.vue') },
+    { path: '/engines/:build/labels', name: 'labels', component: () => import('./papers/LabelsPage.vue') },
     { path: '/parts', name: 'parts', meta: { title: 'Parts' }, component: () => import('./parts/PartsPage.vue') },
     { path: '/parts/:serial', name: 'part', component: () => import('./parts/PartPage.vue') },
     { path: '/plans', name: 'plans', meta: { title: 'Plans' }, component: () => import('./plans/PlansPage.vue') },
@@ -54,12 +58,19 @@ export const router = createRouter({
       name: 'instrument',
       component: () => import('./people/InstrumentPage.vue'),
     },
+    { path: '/help', name: 'help', meta: { title: 'Help' }, component: () => import('./help/HelpPage.vue') },
+    { path: '/about', name: 'about', meta: { title: 'About Rigore' }, component: () => import('./help/AboutPage.vue') },
     { path: '/:rest(.*)*', meta: { title: 'Page not found' }, component: () => import('./ui/NothingHere.vue') },
   ],
 })
 
 // Pages of one engine, plan or part give their own title once they know its name.
 router.afterEach((to) => showTitle(to.meta.title))
+
+// Whoever goes to another page is on it: the focus is not left on the link that is gone or far above.
+router.afterEach((to, from) => {
+  if (from.matched.length && to.path !== from.path) focusPage()
+})
 
 declare module 'vue-router' {
   interface RouteMeta {

@@ -97,6 +97,8 @@ fn shop() -> OpenApiRouter<App> {
         .routes(routes!(routes::day::keep_hours))
         .routes(routes!(routes::day::make_feed, routes::day::end_feed))
         .routes(routes!(routes::day::feed))
+        .routes(routes!(routes::choices::letterhead, routes::choices::set_letterhead))
+        .routes(routes!(routes::labels::page_code))
         .routes(routes!(routes::finding::find))
         .routes(routes!(routes::shop::units))
 }

@@ -1,13 +1,27 @@
 //! What a shop has chosen, each choice kept with who made it and when.
 
 use crate::{Store, StoreError};
+use rigore_assembly::Picture;
 use rigore_mechanics::clearance::DecisionRule;
-use serde::Serialize;
 use serde::de::DeserializeOwned;
+use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 
 /// The key of the rule by which measured values are judged.
 const DECISION_RULE: &str = "decision-rule";
+/// The key of the shop's letterhead.
+const LETTERHEAD: &str = "letterhead";
+
+/// What stands at the head of the shop's papers.
+#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize)]
+pub struct Letterhead {
+    /// Name of the shop; empty where nobody gave one.
+    pub name: String,
+    /// Address and how to reach the shop, line by line; empty where nobody gave it.
+    pub address: String,
+    /// Logo; none where there is none.
+    pub logo: Option<Picture>,
+}
 
 impl Store {
     /// The rule by which measured values are judged on engines that are begun from now on.
@@ -29,6 +43,37 @@ impl Store {
         at: OffsetDateTime,
     ) -> Result<(), StoreError> {
         self.choose_for_shop(DECISION_RULE, &rule, by, at).await
+    }
+
+    /// What stands at the head of the shop's papers: what was set last, else the name it was created with.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`] when the database does not answer.
+    pub async fn letterhead(&self) -> Result<Letterhead, StoreError> {
+        if let Some(set) = self.shop_choice(LETTERHEAD).await? {
+            return Ok(set);
+        }
+        let name = self.shop().await?.map(|shop| shop.name).unwrap_or_default();
+        Ok(Letterhead { name, ..Letterhead::default() })
+    }
+
+    /// Sets what stands at the head of the shop's papers from now on.
+    ///
+    /// # Errors
+    /// [`StoreError::NotThere`] when its logo is not stored, [`StoreError::Unavailable`] when the database does not
+    /// answer.
+    pub async fn set_letterhead(
+        &self,
+        letterhead: &Letterhead,
+        by: &str,
+        at: OffsetDateTime,
+    ) -> Result<(), StoreError> {
+        if let Some(logo) = &letterhead.logo
+            && !self.has_picture(logo).await?
+        {
+            return Err(StoreError::NotThere(format!("picture {}", logo.hash)));
+        }
+        self.choose_for_shop(LETTERHEAD, letterhead, by, at).await
     }
 
     /// What was chosen last; none where nobody has chosen.

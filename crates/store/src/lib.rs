@@ -50,6 +50,7 @@ pub use backup::BackupRow;
 pub use broken::BrokenRecord;
 pub use chain::{Hash, link, root};
 pub use checks::{CheckRow, InstrumentCard, InstrumentUse};
+pub use choices::Letterhead;
 pub use day::{DayRow, UsualTimes};
 pub use drafts::DraftRow;
 pub use error::StoreError;

@@ -442,6 +442,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/code.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A QR code that opens a page of this server. */
+        get: operations["page_code"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/day": {
         parameters: {
             query?: never;
@@ -875,6 +892,24 @@ export interface paths {
          *     is not made one again.
          */
         post: operations["doubt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/letterhead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The letterhead of build sheets, work orders, parts lists and labels. */
+        get: operations["letterhead"];
+        /** Sets the letterhead. */
+        put: operations["set_letterhead"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -4229,14 +4264,10 @@ export interface components {
             written: {
                 [key: string]: string;
             };
-            /** @description The rail that it lies on, from 0. */
-            rail: number;
-            /** @description Rails that come to it from above. */
-            from: number[];
-            /** @description Rails that go on from it below. */
-            to: number[];
-            /** @description Rails that pass it by. */
-            past: number[];
+            /** @description Its place on the route, from 1. Rows that share one can be done in parallel. */
+            place: number;
+            /** @description The first place where everything is done that it waits for. */
+            earliest: number;
         };
         /** @description What came of trying a line. */
         LineTrial: {
@@ -6048,14 +6079,7 @@ export interface components {
          * @enum {string}
          */
         SequencePattern: "centre-out" | "outside-in" | "criss-cross" | "diagonal" | "clockwise" | "line" | "listed";
-        /** @description A rail at one row. */
-        SequenceRail: {
-            /** @description Which, from 0. */
-            rail: number;
-            /** @description Whether what it comes from is done. */
-            done: boolean;
-        };
-        /** @description One row of the line of work. */
+        /** @description One row of the route. */
         SequenceRow: {
             /** @description Key of the operation, or of the repeat. */
             id: string;
@@ -6076,14 +6100,10 @@ export interface components {
             /** @description Keys of the operations of a repeat that one signature can cover now, the last of them last: all of it is done. */
             signs: string[];
             stand?: components["schemas"]["EngineStand"] | null;
-            /** @description The rail that it lies on, from 0. */
-            rail: number;
-            /** @description Rails that come to it from above. */
-            from: components["schemas"]["SequenceRail"][];
-            /** @description Rails that go on from it below. */
-            to: components["schemas"]["SequenceRail"][];
-            /** @description Rails that pass it by. */
-            past: components["schemas"]["SequenceRail"][];
+            /** @description Its place on the route, from 1. Rows that share one can be done in parallel. */
+            place: number;
+            /** @description The first place where everything is done that it waits for. */
+            earliest: number;
         };
         /** @description One point of a series over the crank angle. */
         SeriesPoint: {
@@ -6159,8 +6179,6 @@ export interface components {
         };
         /** @description A sheet as whoever has a link reads it. */
         SharedSheet: {
-            /** @description The shop that built the engine. */
-            shop?: string | null;
             /**
              * Format: date-time
              * @description Until when the link is good.
@@ -6171,6 +6189,8 @@ export interface components {
         };
         /** @description The build sheet, with what proves it. */
         SheetAnswer: components["schemas"]["BuildSheet"] & {
+            /** @description The shop that built the engine. */
+            shop: components["schemas"]["ShopLetterhead"];
             /** @description The hash of its last entry: paper and record are held together by it. */
             last_hash: string;
             signed?: components["schemas"]["SignedHead"] | null;
@@ -6388,6 +6408,14 @@ export interface components {
             proven?: string | null;
             /** @description Its file. */
             file?: string | null;
+        };
+        /** @description What stands at the head of the shop's papers. */
+        ShopLetterhead: {
+            /** @description Name of the shop, 1 to 200 characters; empty in an answer where nobody gave one. */
+            name: string;
+            /** @description Address and how to reach the shop, up to six lines of together 300 characters. */
+            address?: string;
+            logo?: components["schemas"]["Picture"] | null;
         };
         /** @description One version of a lubricant of the shop. */
         ShopLubricant: components["schemas"]["Lubricant"] & {
@@ -9253,6 +9281,64 @@ export interface operations {
             };
         };
     };
+    page_code: {
+        parameters: {
+            query: {
+                /** @description Path of a page of this server: it begins with `/` and has at most 200 characters. */
+                path: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     day: {
         parameters: {
             query?: {
@@ -11668,6 +11754,138 @@ export interface operations {
             };
             /** @description There is no such thing */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    letterhead: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopLetterhead"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_letterhead: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShopLetterhead"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopLetterhead"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

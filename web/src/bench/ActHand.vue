@@ -68,7 +68,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     </p>
     <label v-if="suiting.length > 1" class="flex items-center gap-2">
       <span class="label-text shrink-0">Tool</span>
-      <select v-model="chosen" class="line-field grow" name="driver">
+      <select v-model="chosen" class="line-field min-w-0 grow" name="driver">
         <option v-for="t in suiting" :key="t.id" :value="t.id">
           {{ t.name }}{{ t.fault ? ' (does not fit)' : '' }}
         </option>

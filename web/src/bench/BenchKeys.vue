@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // The keys that work at the bench.
+import { singleKeys, voice, type SingleKeys } from '../ui/preferences'
 import SheetDialog from '../ui/SheetDialog.vue'
 
 defineProps<{ open: boolean }>()
@@ -19,6 +20,11 @@ const keys = [
   ['/', 'find an engine, a part, a plan, an instrument'],
   ['?', 'these keys'],
 ]
+const kinds: Record<SingleKeys, string> = {
+  shortcuts: 'Letters are shortcuts, as listed',
+  'large-button': 'Any key or pedal is the large button',
+  off: 'Only figures, Enter and Esc',
+}
 </script>
 
 <template>
@@ -29,6 +35,17 @@ const keys = [
         <dd>{{ does }}</dd>
       </template>
     </dl>
+    <fieldset class="mt-6">
+      <legend class="text-xl font-semibold">Single keys</legend>
+      <label v-for="(words, kind) in kinds" :key="kind" class="flex min-h-11 items-center gap-3"
+        ><input v-model="singleKeys" type="radio" name="single-keys" class="size-5 accent-(--layout)" :value="kind" />
+        {{ words }}</label
+      >
+    </fieldset>
+    <label class="mt-4 flex min-h-11 items-center gap-3"
+      ><input v-model="voice" type="checkbox" name="voice" class="size-5 accent-(--layout)" />
+      <span><b>Voice</b>: say the next bolt, its figure and the verdict aloud</span></label
+    >
     <button class="key mt-6" @click="emit('close')">Close</button>
   </SheetDialog>
 </template>

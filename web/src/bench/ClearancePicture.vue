@@ -172,7 +172,7 @@ defineExpose({ takeAll })
               class="block text-wrong"
               :title="`Use the ${view.second.trust} method`"
             >
-              methods disagree, trust {{ view.second.trust === 'first' ? 'measured' : 'strip' }}
+              strip and gauge disagree: use {{ view.second.trust === 'first' ? 'gauge' : 'strip' }}
             </span>
           </span>
           <span v-if="grades.length && !fixed" class="col-span-2 col-start-2 flex gap-2 sm:col-span-1 sm:col-start-4">
@@ -187,10 +187,10 @@ defineExpose({ takeAll })
               @change="change(view, which, $event)"
             >
               <option v-if="!view.shells && !view.proposed" value="" disabled>
-                {{ which === 'upper' ? 'up' : 'low' }}
+                {{ which === 'upper' ? 'Upper' : 'Lower' }}
               </option>
               <option v-for="grade in grades" :key="grade" :value="grade">
-                {{ which === 'upper' ? 'up' : 'low' }} {{ grade }}
+                {{ which === 'upper' ? 'Upper' : 'Lower' }} {{ grade }}
               </option>
             </select>
           </span>
@@ -208,10 +208,10 @@ defineExpose({ takeAll })
         <table class="w-full text-left">
           <thead class="text-dim">
             <tr>
-              <th class="pr-3 font-normal" />
-              <th class="pr-3 font-normal" />
+              <td />
+              <td />
               <th class="pr-3 font-normal whitespace-nowrap" colspan="2" scope="colgroup">Out-of-round / taper</th>
-              <th class="pr-3 font-normal" />
+              <td />
               <th v-if="views.some((v) => v.second)" class="font-normal" scope="col">Second</th>
             </tr>
             <tr>

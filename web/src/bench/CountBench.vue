@@ -120,10 +120,10 @@ takesKeys(field, enter)
         </tr>
       </tbody>
     </table>
-    <section class="order-1 lg:order-2" aria-label="Count" aria-live="polite">
+    <section class="order-1 lg:order-2" aria-label="Count">
       <template v-if="here">
         <p class="text-xl text-dim">{{ back ? 'Count back' : 'Count out' }}</p>
-        <p class="headline" data-test="counting">{{ here.name }}</p>
+        <p class="headline" data-test="counting" aria-live="polite">{{ here.name }}</p>
         <p class="mt-1 text-4xl font-semibold text-layout">
           {{ here.expected }}<span class="ml-3 text-2xl font-normal text-dim">{{ back ? 'left over' : 'needed' }}</span>
         </p>
@@ -157,7 +157,7 @@ takesKeys(field, enter)
           {{ draft.message.value }}
         </p>
       </template>
-      <p v-else class="headline" data-test="counting">
+      <p v-else class="headline" data-test="counting" aria-live="polite">
         {{ bench.issues.length ? `All counted; ${openIssues(bench.issues.length)}` : 'All counted' }}
       </p>
     </section>

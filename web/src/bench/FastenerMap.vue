@@ -12,6 +12,8 @@ const props = defineProps<{
   fasteners: Mark[]
   selected: string | null
   marked?: string[]
+  /** A map to look at above the figure: not turned, without numbers, and nothing on it can be tapped. */
+  small?: boolean
 }>()
 const emit = defineEmits<{ select: [id: string] }>()
 
@@ -44,7 +46,7 @@ const extent = (points: Point[]) => {
 }
 const turned = computed(() => {
   const { width, height } = extent(flat.value)
-  return narrow.value && props.drawing.along && width > height
+  return narrow.value && !props.small && props.drawing.along && width > height
 })
 /** Units to a millimetre. */
 const scale = computed(() => Math.max(1, PART / Math.max(extent(flat.value).width, extent(flat.value).height)))
@@ -54,8 +56,36 @@ const place = (x: number, y: number): Point => {
   return turned.value ? [-across, along] : [along, across]
 }
 const box = computed(() => extent(flat.value.map(([x, y]) => place(x, y))))
+/** So many fasteners that names and numbers of all of them would cover each other. */
+const CROWD = 60
+/** How many neighbours are in sight where the map shows where the work is. */
+const NEIGHBOURS = 14
+const inHand = computed(() => props.fasteners.filter((f) => f.in_hand))
+const crowded = computed(() => inHand.value.length > CROWD)
+/** Whether all of a crowded part is shown. */
+const whole = ref(false)
+/** The fastener that the work is at. */
+const atWork = computed(
+  () => inHand.value.find((f) => f.id === props.selected) ?? inHand.value.find((f) => f.state === 'next'),
+)
+/** Which fasteners have their name and number on them. */
+const named = (mark: Mark) =>
+  !(crowded.value || props.small) || mark.id === props.selected || mark.state === 'next' || mark.state === 'wrong'
+/** Where the work is: the fastener that is next, with those round it. */
+const close = computed(() => {
+  const at = atWork.value
+  if (!at || !crowded.value || whole.value || props.small) return null
+  const [x, y] = place(at.x_mm, at.y_mm)
+  const ways = inHand.value.map((f) => {
+    const [fx, fy] = place(f.x_mm, f.y_mm)
+    return Math.hypot(fx - x, fy - y)
+  })
+  const reach = ways.sort((a, b) => a - b)[Math.min(NEIGHBOURS, ways.length - 1)]! * 1.15
+  return { x: x - reach * 1.6, y: y - reach, width: reach * 3.2, height: reach * 2 }
+})
+const view = computed(() => close.value ?? allOf.value)
 /** The part with the heads that are in hand and their names. */
-const view = computed(() => {
+const allOf = computed(() => {
   const heads = extent(props.fasteners.filter((f) => f.in_hand).map((f) => place(f.x_mm, f.y_mm)))
   const [left, top] = turned.value ? [0, FRONT] : [FRONT, 0]
   const [wide, high] = turned.value ? [MARGIN + NAMES, MARGIN] : [MARGIN + 20, MARGIN + NAMES]
@@ -76,8 +106,8 @@ const nearest = computed(() => {
 })
 /** Heads are drawn larger than life, so that they can be read and touched. */
 function radius(mark: Mark): number {
-  if (!mark.in_hand) return 9
-  const thumb = screen.value ? (THUMB / Math.sqrt(3) / screen.value) * view.value.width : 0
+  if (!mark.in_hand) return props.small ? 5 : 9
+  const thumb = screen.value && !props.small ? (THUMB / Math.sqrt(3) / screen.value) * view.value.width : 0
   return Math.min(Math.max(mark.diameter_mm * scale.value * 1.25, 13, thumb), nearest.value * APART)
 }
 /** A name fills its head, whatever its length. */
@@ -129,124 +159,139 @@ const cross = (r: number) => `M${-r} ${-r}L${r} ${r}M${r} ${-r}L${-r} ${r}`
 </script>
 
 <template>
-  <svg
-    ref="svg"
-    :viewBox="`${view.x} ${view.y} ${view.width} ${view.height}`"
-    class="block w-full"
-    :class="!turned && 'max-h-[27rem]'"
-    role="group"
-    :aria-label="drawing.name"
-    :data-turned="turned"
-  >
-    <g fill="none" stroke="var(--dim)" stroke-width="1.2" vector-effect="non-scaling-stroke">
-      <PartOutline :drawing="drawing" :place="place" :scale="scale" filled />
-      <path
-        v-if="drawing.along"
-        :d="
-          turned
-            ? `M${box.x + box.width / 2} ${box.y - 22}V${box.y + box.height + 14}`
-            : `M${box.x - 22} ${box.y + box.height / 2}H${box.x + box.width + 14}`
-        "
-        stroke-dasharray="14 4 2 4"
-        stroke-width="0.7"
-      />
-    </g>
-    <g v-if="drawing.along && turned" :transform="`translate(${box.x + box.width / 2} ${box.y - 12})`">
-      <path d="M-7 0 0-14 7 0z" fill="var(--ink)" />
-      <text x="12" y="-3" font-size="13" fill="var(--ink)">Front</text>
-    </g>
-    <g v-else-if="drawing.along" :transform="`translate(${box.x - 12} ${box.y + box.height / 2})`">
-      <path d="M0-7-14 0 0 7z" fill="var(--ink)" />
-      <text
-        x="-4"
-        y="-14"
-        font-size="11"
-        text-anchor="middle"
-        fill="var(--ink)"
-        transform="rotate(-90 -4 -14) translate(26 4)"
-      >
-        Front
-      </text>
-    </g>
-    <!-- eslint-disable-next-line vuejs-accessibility/no-static-element-interactions -- a button in hand -->
-    <g
-      v-for="mark in drawn"
-      :key="mark.id"
-      :transform="`translate(${place(mark.x_mm, mark.y_mm).join(' ')})`"
-      :class="mark.in_hand ? 'cursor-pointer' : 'pointer-events-none opacity-45'"
-      :role="mark.in_hand ? 'button' : 'img'"
-      :tabindex="mark.in_hand ? 0 : undefined"
-      :aria-label="describe(mark)"
-      :data-test="`map-${mark.id}`"
-      :data-state="mark.state"
-      :data-strokes="mark.strokes.length"
-      @click="emit('select', mark.id)"
-      @keydown.enter.stop.prevent="emit('select', mark.id)"
+  <div>
+    <button
+      v-if="crowded && !small"
+      class="quiet-key min-h-11 py-1"
+      :aria-pressed="whole"
+      data-test="whole-part"
+      @click="whole = !whole"
     >
-      <circle :r="Math.min(radius(mark) + 22, nearest / 2)" fill="transparent" />
-      <circle
-        v-if="mark.state === 'next'"
-        :r="radius(mark) + 6"
-        fill="none"
-        stroke="var(--layout)"
-        stroke-width="4"
-        class="breathe"
-      />
-      <path v-if="marked?.includes(mark.id)" :d="cross(radius(mark) + 6)" stroke="var(--wrong)" stroke-width="4" />
-      <circle
-        v-if="mark.id === selected"
-        :r="radius(mark) + 5"
-        fill="none"
-        stroke="var(--ink)"
-        stroke-width="1.5"
-        stroke-dasharray="4 3"
-      />
-      <path
-        v-if="mark.state === 'wrong'"
-        :d="`M0 ${-radius(mark) - 15}L${radius(mark) + 15} ${radius(mark) + 9}H${-radius(mark) - 15}z`"
-        fill="var(--face)"
-        stroke="var(--wrong)"
-        stroke-width="4"
-      />
-      <polygon
-        :points="hexagon(radius(mark))"
-        :fill="mark.state === 'next' ? 'var(--layout)' : 'var(--plate)'"
-        :stroke="mark.state === 'wrong' ? 'var(--wrong)' : 'var(--ink)'"
-        :stroke-width="mark.state === 'waiting' ? 1 : 1.8"
-        :data-test="mark.in_hand ? 'head' : 'back'"
-      />
-      <line
-        v-for="(stroke, at) in mark.strokes"
-        :key="stroke.stage"
-        :transform="`rotate(${stroke.at_deg}) translate(${beside(mark, at)} 0)`"
-        :y1="-radius(mark) * 0.8"
-        :y2="-radius(mark) - 9"
-        stroke="var(--paint)"
-        stroke-width="4.5"
-        stroke-linecap="round"
-      />
-      <text
-        text-anchor="middle"
-        dominant-baseline="central"
-        :font-size="nameSize(mark)"
-        font-weight="600"
-        :fill="mark.state === 'next' ? 'var(--on-layout)' : 'var(--ink)'"
+      {{ whole ? 'Show where the work is' : 'Show the whole part' }}
+    </button>
+    <svg
+      ref="svg"
+      :viewBox="`${view.x} ${view.y} ${view.width} ${view.height}`"
+      class="block w-full"
+      :class="small ? 'max-h-28' : !turned && 'max-h-[27rem]'"
+      :role="small ? 'presentation' : 'group'"
+      :aria-label="small ? undefined : drawing.name"
+      :aria-hidden="small"
+      :data-turned="turned"
+      :data-close="!!close"
+    >
+      <g fill="none" stroke="var(--dim)" stroke-width="1.2" vector-effect="non-scaling-stroke">
+        <PartOutline :drawing="drawing" :place="place" :scale="scale" filled />
+        <path
+          v-if="drawing.along"
+          :d="
+            turned
+              ? `M${box.x + box.width / 2} ${box.y - 22}V${box.y + box.height + 14}`
+              : `M${box.x - 22} ${box.y + box.height / 2}H${box.x + box.width + 14}`
+          "
+          stroke-dasharray="14 4 2 4"
+          stroke-width="0.7"
+        />
+      </g>
+      <g v-if="drawing.along && turned" :transform="`translate(${box.x + box.width / 2} ${box.y - 12})`">
+        <path d="M-7 0 0-14 7 0z" fill="var(--ink)" />
+        <text x="12" y="-3" font-size="13" fill="var(--ink)">Front</text>
+      </g>
+      <g v-else-if="drawing.along" :transform="`translate(${box.x - 12} ${box.y + box.height / 2})`">
+        <path d="M0-7-14 0 0 7z" fill="var(--ink)" />
+        <text
+          x="-4"
+          y="-14"
+          font-size="11"
+          text-anchor="middle"
+          fill="var(--ink)"
+          transform="rotate(-90 -4 -14) translate(26 4)"
+        >
+          Front
+        </text>
+      </g>
+      <!-- eslint-disable-next-line vuejs-accessibility/no-static-element-interactions -- a button in hand -->
+      <g
+        v-for="mark in drawn"
+        :key="mark.id"
+        :transform="`translate(${place(mark.x_mm, mark.y_mm).join(' ')})`"
+        :class="small ? 'pointer-events-none' : mark.in_hand ? 'cursor-pointer' : 'pointer-events-none opacity-45'"
+        :role="small ? undefined : mark.in_hand ? 'button' : 'img'"
+        :tabindex="mark.in_hand && !small ? 0 : undefined"
+        :aria-label="small ? undefined : describe(mark)"
+        :data-test="small ? undefined : `map-${mark.id}`"
+        :data-state="small ? undefined : mark.state"
+        :data-strokes="small ? undefined : mark.strokes.length"
+        @click="emit('select', mark.id)"
+        @keydown.enter.stop.prevent="emit('select', mark.id)"
+        @keydown.space.stop.prevent="emit('select', mark.id)"
       >
-        {{ mark.id }}
-      </text>
-      <text
-        v-if="mark.in_hand"
-        :x="labels.get(mark.id)?.x"
-        :y="labels.get(mark.id)?.y"
-        :text-anchor="labels.get(mark.id)?.anchor"
-        :font-size="turned ? 13 : 11"
-        fill="var(--dim)"
-        stroke="var(--face)"
-        stroke-width="4"
-        paint-order="stroke"
-      >
-        {{ mark.number }}
-      </text>
-    </g>
-  </svg>
+        <circle :r="Math.min(radius(mark) + 22, nearest / 2)" fill="transparent" />
+        <circle
+          v-if="mark.state === 'next'"
+          :r="radius(mark) + 6"
+          fill="none"
+          stroke="var(--layout)"
+          stroke-width="4"
+          class="breathe"
+        />
+        <path v-if="marked?.includes(mark.id)" :d="cross(radius(mark) + 6)" stroke="var(--wrong)" stroke-width="4" />
+        <circle
+          v-if="mark.id === selected"
+          :r="radius(mark) + 5"
+          fill="none"
+          stroke="var(--ink)"
+          stroke-width="1.5"
+          stroke-dasharray="4 3"
+        />
+        <path
+          v-if="mark.state === 'wrong'"
+          :d="`M0 ${-radius(mark) - 15}L${radius(mark) + 15} ${radius(mark) + 9}H${-radius(mark) - 15}z`"
+          fill="var(--face)"
+          stroke="var(--wrong)"
+          stroke-width="4"
+        />
+        <polygon
+          :points="hexagon(radius(mark))"
+          :fill="mark.state === 'next' ? 'var(--layout)' : 'var(--plate)'"
+          :stroke="mark.state === 'wrong' ? 'var(--wrong)' : 'var(--ink)'"
+          :stroke-width="mark.state === 'waiting' ? 1 : 1.8"
+          :data-test="small ? undefined : mark.in_hand ? 'head' : 'back'"
+        />
+        <line
+          v-for="(stroke, at) in mark.strokes"
+          :key="stroke.stage"
+          :transform="`rotate(${stroke.at_deg}) translate(${beside(mark, at)} 0)`"
+          :y1="-radius(mark) * 0.8"
+          :y2="-radius(mark) - 9"
+          stroke="var(--paint)"
+          stroke-width="4.5"
+          stroke-linecap="round"
+        />
+        <text
+          v-if="named(mark)"
+          text-anchor="middle"
+          dominant-baseline="central"
+          :font-size="nameSize(mark)"
+          font-weight="600"
+          :fill="mark.state === 'next' ? 'var(--on-layout)' : 'var(--ink)'"
+        >
+          {{ mark.id }}
+        </text>
+        <text
+          v-if="mark.in_hand && named(mark) && !small"
+          :x="labels.get(mark.id)?.x"
+          :y="labels.get(mark.id)?.y"
+          :text-anchor="labels.get(mark.id)?.anchor"
+          :font-size="turned ? 13 : 11"
+          fill="var(--dim)"
+          stroke="var(--face)"
+          stroke-width="4"
+          paint-order="stroke"
+        >
+          {{ mark.number }}
+        </text>
+      </g>
+    </svg>
+  </div>
 </template>

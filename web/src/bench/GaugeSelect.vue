@@ -10,7 +10,7 @@ const { fitting, gauge } = useStretchGauge(() => props.tools)
 <template>
   <label v-if="gauge" class="flex items-center gap-2">
     <span class="label-text shrink-0">Tool</span>
-    <select v-model="gauge" class="line-field grow" name="gauge">
+    <select v-model="gauge" class="line-field min-w-0 grow" name="gauge">
       <option v-for="tool in fitting" :key="tool.id" :value="tool.id">
         {{ tool.name }}{{ tool.fault ? ' (does not fit)' : '' }}
       </option>

@@ -188,9 +188,9 @@ takesKeys(field)
       </p>
     </section>
 
-    <section class="bench-hand gap-3" aria-label="Reading" aria-live="polite">
+    <section class="bench-hand gap-3" aria-label="Reading">
       <template v-if="site && here">
-        <div>
+        <div aria-live="polite">
           <p class="text-5xl leading-none font-semibold" data-test="site">{{ site.name }}</p>
           <p v-if="place?.name" class="mt-2 text-4xl leading-none font-semibold text-layout" data-test="place">
             {{ place.name }}

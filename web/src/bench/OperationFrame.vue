@@ -12,6 +12,7 @@ import { person } from '../ui/preferences'
 import { besidesFindings } from '../ui/issues'
 import ReasonDialog from '../ui/ReasonDialog.vue'
 import SealClock from '../ui/SealClock.vue'
+import { hasShortcuts, useLargeButton } from '../ui/singleKeys'
 import WantedList from '../ui/WantedList.vue'
 import { when } from '../ui/units'
 import BenchKeys from './BenchKeys.vue'
@@ -35,6 +36,7 @@ const hand = provideHand(
   computed(() => props.live),
   props.looks,
 )
+useLargeButton()
 const help = ref(false)
 const skipping = ref(false)
 const SKIPPED =
@@ -93,7 +95,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   if (help.value || event.ctrlKey || event.metaKey || event.altKey) return
   const target = event.target as HTMLElement
   const typing = target instanceof HTMLInputElement && target.value !== ''
-  if (event.key === '?' && !typing) {
+  if (event.key === '?' && !typing && hasShortcuts()) {
     event.preventDefault()
     help.value = true
   }

@@ -162,9 +162,9 @@ takesKeys(field)
         <VoidButton v-if="slot.seq" :seq="slot.seq" :about="slot.name" />
       </li>
     </ul>
-    <section class="order-1 lg:order-2" aria-label="Part" aria-live="polite">
+    <section class="order-1 lg:order-2" aria-label="Part">
       <form v-if="here" class="grid gap-3" @submit.prevent="record">
-        <p class="headline" data-test="slot">{{ here.name }}</p>
+        <p class="headline" data-test="slot" aria-live="polite">{{ here.name }}</p>
         <label>
           <span class="label-text">Part number or description</span>
           <input ref="field" v-model="reference" name="reference" class="field mt-1 text-xl" autocomplete="off" />

@@ -34,7 +34,7 @@ const props = defineProps<{
   last: Schemas['PullView'] | undefined
 }>()
 /** The target as the chosen tool shows it. */
-const emit = defineEmits<{ target: [target: Schemas['PullStep']['target']] }>()
+const emit = defineEmits<{ target: [target: Schemas['PullStep']['target']]; void: [] }>()
 /** A fastener that was tapped instead of the next one. */
 const selected = defineModel<string | null>('selected', { required: true })
 const { build, bench, live, busy, slow, said, asks: asked, act, refresh } = useHand()
@@ -317,6 +317,7 @@ const placeholder = computed(() => {
     :through="reached?.name ?? ''"
     :last="last"
     :live="live"
+    @void="emit('void')"
   />
   <AngleDial
     v-if="turns"

@@ -26,6 +26,7 @@ const props = defineProps<{
   last: Schemas['PullView'] | undefined
   live: Live | null
 }>()
+defineEmits<{ void: [] }>()
 const scale = computed(() => props.target.unit)
 /** Whether it is a torque on the way to a stretch: only a limit is asked for. */
 const climbs = computed(() => !!props.step.climb && props.target.dimension === 'torque')
@@ -69,7 +70,7 @@ function whyMost(climb: Schemas['StretchStepsView']): string {
   <p v-if="off" class="font-semibold text-wrong">
     {{ step.fastener }} is next. A pull on {{ fastener }} is recorded as out of sequence.
   </p>
-  <div class="flex items-baseline justify-between gap-4">
+  <div class="flex min-h-11 flex-wrap items-baseline justify-between gap-x-4">
     <p v-if="last" :class="last.wrong && 'text-wrong'" data-test="verdict">
       <span class="text-dim">{{ last.fastener }} {{ figure(last.value, last.dimension) }}</span>
       <span class="ml-3 inline-block text-3xl font-semibold">
@@ -77,6 +78,7 @@ function whyMost(climb: Schemas['StretchStepsView']): string {
         <span v-else aria-hidden="true">{{ last.wrong ? '▲ ' : '▽ ' }}</span>
         {{ last.says }}
       </span>
+      <button class="quiet-key ml-2 min-h-11 px-1" data-test="void-last" @click="$emit('void')">Void</button>
     </p>
     <p v-if="target.dimension !== 'count'" class="ml-auto text-xl whitespace-nowrap text-dim">
       <template v-if="step.climb && climbs"

@@ -11,7 +11,7 @@ const chosen = defineModel<string>({ required: true })
 <template>
   <label class="-mt-1 flex items-center gap-2">
     <span class="label-text shrink-0">Tool</span>
-    <select v-model="chosen" class="line-field grow" name="instrument">
+    <select v-model="chosen" class="line-field min-w-0 grow" name="instrument">
       <option v-if="!tool" value="" disabled>Choose a tool</option>
       <option v-for="t in tools" :key="t.id" :value="t.id">{{ t.name }}{{ t.fault ? ' (does not fit)' : '' }}</option>
     </select>

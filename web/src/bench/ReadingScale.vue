@@ -6,7 +6,7 @@ import type { Live } from '../api/live'
 const props = defineProps<{ target: Schemas['StageTarget']; live: Live | null }>()
 const FULL = 1.25
 const at = (value: number) => `${Math.min(100, Math.max(0, (value / (props.target.wanted * FULL)) * 100))}%`
-const colours = { low: 'bg-dim', good: 'bg-paint', over: 'bg-wrong' } as const
+const colours = { low: 'bg-dim', good: 'bg-ink', over: 'bg-wrong' } as const
 </script>
 
 <template>

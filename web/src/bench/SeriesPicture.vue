@@ -37,7 +37,7 @@ const least = computed(() =>
 <template>
   <svg
     :viewBox="`-4 -12 ${WIDTH + 60} ${HEIGHT + 40}`"
-    class="w-full max-w-2xl print:max-h-28"
+    class="w-full max-w-2xl print:w-[480px]"
     role="img"
     :aria-label="`${view.name} over the crank angle`"
   >

@@ -200,7 +200,7 @@ const shown = computed(() => (whole.value ? list.value : list.value.slice(0, 60)
         {{ error || wrong.text || wrong.body }}
       </p>
       <template v-if="view">
-        <div class="overflow-x-auto">
+        <div class="overflow-x-auto" tabindex="0" role="group" aria-label="First rows">
           <table class="text-left" data-test="table">
             <caption class="label-text pb-1 text-left">
               Columns, with their first rows

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 // Joints at the bench: the map, the step in hand, what is next, the last pulls.
-import { useEventListener } from '@vueuse/core'
+import { useEventListener, useMediaQuery } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { Schemas } from '../api/client'
 import { acknowledged } from '../ui/preferences'
+import { hasShortcuts } from '../ui/singleKeys'
 import { playVerdict, wakeSound } from '../ui/sound'
 import { figure, isLength, say, unitOf } from '../ui/units'
 import ActHand from './ActHand.vue'
@@ -22,6 +23,7 @@ import PullList from './PullList.vue'
 import ReasonDialog from '../ui/ReasonDialog.vue'
 import ChoiceTabs from '../ui/ChoiceTabs.vue'
 import StageLine from './StageLine.vue'
+import { useAnnouncer } from './useAnnouncer'
 import { useStretchGauge } from './useStretchGauge'
 import WhyThis from './WhyThis.vue'
 import { openIssues } from '../ui/issues'
@@ -35,6 +37,8 @@ const selected = ref<string | null>(null)
 /** Fasteners that were tapped because they will not run down. */
 const resisting = ref<string[]>([])
 const why = ref(false)
+/** The large map stands below the fold there: a small one stands above the figure. */
+const isPhone = useMediaQuery('(max-width: 639px)')
 const orders = ref(false)
 /** A joint that was looked at instead of the one in hand. */
 const looked = ref<string | null>(null)
@@ -148,6 +152,26 @@ function line(next: Schemas['BenchStep']): string {
   ].join(', ')
 }
 
+/** What is to be done now, as it is said. */
+function nextSaid(): string {
+  const now = step.value
+  if (now.kind === 'act') return `Next: ${now.name}`
+  if (now.kind === 'loosen') return `Next: loosen ${now.fastener}`
+  if (now.kind !== 'pull') return props.work.task === 'loosen' ? 'All loose' : 'All tightened'
+  const of = target.value ?? now.target
+  return `Next ${now.fastener}, ${now.asks.head ? figure(of.shown, of.dimension) : now.asks.field.toLowerCase()}`
+}
+const announcement = useAnnouncer(
+  () =>
+    last.value
+      ? {
+          seq: last.value.seq,
+          text: `${last.value.fastener} ${last.value.says}, ${figure(last.value.read, last.value.dimension)}`,
+        }
+      : null,
+  nextSaid,
+)
+
 function select(id: string) {
   if (step.value.kind === 'act') {
     if (!step.value.of_group) return
@@ -187,7 +211,7 @@ watch(
 )
 
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-  if (event.ctrlKey || event.metaKey || event.altKey) return
+  if (event.ctrlKey || event.metaKey || event.altKey || !hasShortcuts()) return
   const at = event.target as HTMLElement
   if (at.closest('select, [role=dialog]') || (at instanceof HTMLInputElement && (at.name !== 'reading' || at.value)))
     return
@@ -286,7 +310,16 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <PullList ref="pulls" :pulls="work.pulls" :count="work.pull_count" :joints="work.joints" />
     </section>
 
-    <section class="bench-hand gap-2.5" aria-label="Pull" aria-live="polite">
+    <section class="bench-hand gap-2.5" aria-label="Pull">
+      <p role="status" class="sr-only" data-test="announcement">{{ announcement }}</p>
+      <FastenerMap
+        v-if="joint && isPhone"
+        small
+        class="-mx-1"
+        :drawing="joint.drawing"
+        :fasteners="joint.fasteners"
+        :selected="selected"
+      />
       <OffTargetHand
         v-if="wrong"
         :pull="wrong"
@@ -303,6 +336,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         :joint="aimed"
         :last="last"
         @target="shownTarget = $event"
+        @void="pulls?.voidLast()"
       />
       <ActHand
         v-else-if="step.kind === 'act'"

@@ -136,7 +136,7 @@ usePageTitle(() => `Calculations: ${name.value.replaceAll('-', ' ')}`)
           {{ calculation.formula }}
         </p>
         <p v-if="calculation.legend.length" class="mt-2 text-dim" data-test="legend">
-          <span v-for="(of, at) in calculation.legend" :key="of.symbol" class="whitespace-nowrap"
+          <span v-for="(of, at) in calculation.legend" :key="of.symbol" class="sm:whitespace-nowrap"
             ><b class="text-ink">{{ of.symbol }}</b> {{ of.means
             }}<template v-if="at < calculation.legend.length - 1">,&nbsp;</template><wbr
           /></span>
@@ -222,11 +222,11 @@ usePageTitle(() => `Calculations: ${name.value.replaceAll('-', ' ')}`)
             <li
               v-for="one in sensitive"
               :key="one.input"
-              class="grid grid-cols-[12rem_1fr] items-center gap-x-4 border-b border-rule py-1"
+              class="grid items-center gap-x-4 border-b border-rule py-1 sm:grid-cols-[12rem_1fr]"
             >
               <span>1 % more {{ words(one.input).toLowerCase() }}</span>
               <span class="flex items-center gap-3"
-                ><svg viewBox="-60 0 120 10" class="h-3 w-40 shrink-0" aria-hidden="true">
+                ><svg viewBox="-60 0 120 10" class="h-3 w-40 shrink-0 max-sm:w-24" aria-hidden="true">
                   <line x1="0" x2="0" y2="10" stroke="var(--ink)" />
                   <rect
                     :x="Math.max(-60, Math.min(0, one.percent * 20))"

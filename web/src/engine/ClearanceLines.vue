@@ -22,7 +22,7 @@ const signs: Partial<Record<keyof typeof words, string>> = { outside: '▲', 'to
         >{{ line.name }}</RouterLink
       >
       <span v-else>{{ line.name }}</span>
-      <span class="flex gap-1">
+      <span class="flex flex-wrap gap-1">
         <span
           v-for="(decision, at) in line.members"
           :key="at"
@@ -31,9 +31,9 @@ const signs: Partial<Record<keyof typeof words, string>> = { outside: '▲', 'to
             decision === 'outside'
               ? 'border-wrong bg-wrong font-semibold text-on-wrong'
               : decision === 'too-close'
-                ? 'border-2 border-ink font-semibold'
+                ? 'border-2 border-dotted border-ink font-semibold'
                 : decision === 'inside'
-                  ? 'border-paint bg-paint text-on-paint'
+                  ? 'border-ink'
                   : 'border-dashed border-rule text-dim'
           "
           :title="`${line.name} ${at + 1}: ${decision ? words[decision] : 'not measured'}`"

@@ -17,7 +17,7 @@ import OutsideList from './OutsideList.vue'
 import PlanVersion from './PlanVersion.vue'
 import WantedList from '../ui/WantedList.vue'
 import { say, when } from '../ui/units'
-import WorkLine from './WorkLine.vue'
+import BuildRoute from './BuildRoute.vue'
 import LoadError from '../ui/LoadError.vue'
 import { usePageTitle } from '../ui/pageTitle'
 
@@ -58,6 +58,17 @@ usePageTitle(() => engine.value?.name)
           </p>
         </div>
         <div class="flex flex-wrap gap-3">
+          <nav class="flex flex-wrap gap-x-5" aria-label="Papers" data-test="papers">
+            <RouterLink class="quiet-key flex min-h-11 items-center" :to="`/engines/${build}/work-order`"
+              >Work order</RouterLink
+            >
+            <RouterLink class="quiet-key flex min-h-11 items-center" :to="`/engines/${build}/parts-list`"
+              >Parts list</RouterLink
+            >
+            <RouterLink class="quiet-key flex min-h-11 items-center" :to="`/engines/${build}/labels`"
+              >Labels</RouterLink
+            >
+          </nav>
           <RouterLink class="key" :to="`/engines/${build}/sheet`">Build sheet</RouterLink>
           <RouterLink v-if="engine.current" class="key key-main" :to="`/engines/${build}/bench/${engine.current}`">
             Continue work
@@ -103,9 +114,9 @@ usePageTitle(() => engine.value?.name)
           </p>
         </div>
       </section>
-      <div class="mt-6 grid gap-x-12 gap-y-8 lg:grid-cols-[minmax(0,1fr)_26rem]">
-        <WorkLine :engine="engine" :build="build" />
-        <div class="grid content-start gap-8">
+      <div class="mt-6 grid grid-cols-[minmax(0,1fr)] gap-x-12 gap-y-8 lg:grid-cols-[minmax(0,1fr)_26rem]">
+        <BuildRoute :engine="engine" :build="build" />
+        <div class="grid grid-cols-[minmax(0,1fr)] content-start gap-8">
           <section v-if="engine.clearances.length" aria-labelledby="clearances">
             <h2 id="clearances" class="border-b border-ink pb-1 text-xl font-semibold">Clearances</h2>
             <ClearanceLines :lines="engine.clearances" :build="build" />

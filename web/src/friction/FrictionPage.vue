@@ -61,7 +61,9 @@ async function decide(lubricants: Schemas['LubricantPolicy']) {
         <RouterLink class="quiet-key ml-auto min-h-11 content-center" to="/friction/tests" data-test="tests"
           >Friction tests: a bolt in the vice</RouterLink
         >
-        <a v-if="measured?.length" class="quiet-key" href="/api/friction.csv" download>Every bolt as CSV</a>
+        <a v-if="measured?.length" class="quiet-key flex min-h-11 items-center" href="/api/friction.csv" download
+          >Every bolt as CSV</a
+        >
       </div>
       <p class="max-w-prose text-dim">
         From every torque recorded with its stretch in this shop. Most of a torque goes into friction: these are your

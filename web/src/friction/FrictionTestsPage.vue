@@ -68,7 +68,7 @@ async function voidTest(reason: string) {
       <p v-if="test.note">{{ test.note }}</p>
       <div class="mt-2 grid gap-6 lg:grid-cols-[1fr_24rem]">
         <FrictionPicture :runs="test.runs" :name="test.fastener" />
-        <div class="overflow-x-auto">
+        <div class="overflow-x-auto" tabindex="0" role="group" aria-label="Readings">
           <table class="w-full text-left">
             <thead class="text-dim">
               <tr>

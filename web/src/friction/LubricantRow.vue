@@ -36,7 +36,7 @@ const same = () =>
         <svg
           viewBox="0 0 100 6"
           preserveAspectRatio="none"
-          class="h-5 grow"
+          class="h-5 w-16 min-w-0 grow"
           role="img"
           :aria-label="`μ ${lubricant.low[face]} to ${lubricant.high[face]}`"
         >
@@ -51,7 +51,7 @@ const same = () =>
           />
           <rect :x="at(lubricant.typical[face]) - 0.25" y="0" width="0.5" height="6" fill="var(--ink)" />
         </svg>
-        <span class="w-44 shrink-0 whitespace-nowrap">
+        <span class="w-44 shrink-0 max-sm:w-36">
           μ {{ lubricant.low[face].toFixed(2) }} –
           <span class="font-semibold">{{ lubricant.typical[face].toFixed(2) }}</span> –
           {{ lubricant.high[face].toFixed(2) }}

@@ -6,6 +6,7 @@ import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, take, type Schemas } from '../api/client'
 import { digits, say, unitOf, when } from '../ui/units'
+import ScrollBox from '../ui/ScrollBox.vue'
 import LifePicture from './LifePicture.vue'
 import RemarkDialog from './RemarkDialog.vue'
 import { usePageTitle } from '../ui/pageTitle'
@@ -77,73 +78,75 @@ usePageTitle(() => `Part ${serial.value}`)
         </li>
       </ol>
       <div class="mt-4 grid gap-x-10 gap-y-6" :class="measured(history) && 'lg:grid-cols-[minmax(0,1fr)_24rem]'">
-        <table class="w-full self-start">
-          <caption class="sr-only">
-            Pieces
-          </caption>
-          <thead>
-            <tr class="border-b border-ink text-left align-bottom">
-              <th class="py-1 pr-3 font-semibold">{{ history.pieces.length > 1 ? 'Piece' : 'Part' }}</th>
-              <th class="py-1 pr-3 font-semibold">Reusable</th>
-              <th class="py-1 pr-3 text-right font-semibold">Uses</th>
-              <template v-if="measured(history)">
-                <th class="py-1 pr-3 text-right font-semibold max-sm:hidden">Free, {{ unitOf('length') }}</th>
-                <th class="py-1 pr-3 text-right font-semibold">Permanent stretch</th>
-                <th class="py-1 text-right font-semibold max-sm:hidden">Stretch</th>
-              </template>
-            </tr>
-          </thead>
-          <tbody>
-            <tr
-              v-for="piece in pieces(history)"
-              :key="piece.piece"
-              class="border-b border-rule align-baseline"
-              :data-test="`piece-${piece.piece}`"
-              :data-verdict="piece.verdict"
-            >
-              <th scope="row" class="py-1.5 pr-3 text-left font-semibold whitespace-nowrap">
-                <button class="text-left underline-offset-4 hover:underline" @click="remarking = { history, piece }">
-                  <template v-if="piece.piece"
-                    >{{ piece.piece }} <span class="font-normal text-dim">{{ piece.name }}</span></template
+        <ScrollBox class="self-start" label="Pieces">
+          <table class="w-full">
+            <caption class="sr-only">
+              Pieces
+            </caption>
+            <thead>
+              <tr class="border-b border-ink text-left align-bottom">
+                <th class="py-1 pr-3 font-semibold">{{ history.pieces.length > 1 ? 'Piece' : 'Part' }}</th>
+                <th class="py-1 pr-3 font-semibold">Reusable</th>
+                <th class="py-1 pr-3 text-right font-semibold">Uses</th>
+                <template v-if="measured(history)">
+                  <th class="py-1 pr-3 text-right font-semibold max-sm:hidden">Free, {{ unitOf('length') }}</th>
+                  <th class="py-1 pr-3 text-right font-semibold">Permanent stretch</th>
+                  <th class="py-1 text-right font-semibold max-sm:hidden">Stretch</th>
+                </template>
+              </tr>
+            </thead>
+            <tbody>
+              <tr
+                v-for="piece in pieces(history)"
+                :key="piece.piece"
+                class="border-b border-rule align-baseline"
+                :data-test="`piece-${piece.piece}`"
+                :data-verdict="piece.verdict"
+              >
+                <th scope="row" class="py-1.5 pr-3 text-left font-semibold whitespace-nowrap">
+                  <button class="text-left underline-offset-4 hover:underline" @click="remarking = { history, piece }">
+                    <template v-if="piece.piece"
+                      >{{ piece.piece }} <span class="font-normal text-dim">{{ piece.name }}</span></template
+                    >
+                    <template v-else>{{ piece.name }}</template>
+                  </button>
+                </th>
+                <td class="py-1.5 pr-3">
+                  <span class="font-semibold" :class="piece.verdict === 'scrap' && 'text-wrong'">
+                    <span aria-hidden="true">{{ verdicts[piece.verdict].mark }}</span>
+                    {{ verdicts[piece.verdict].words }}
+                  </span>
+                  <span v-for="why in piece.why.map(say)" :key="why" class="block leading-snug">{{ why }}</span>
+                  <span
+                    v-for="why in piece.lived.flatMap((l) =>
+                      l.life.replaced.map((reason) => `a new one since ${l.engine}: ${reason}`),
+                    )"
+                    :key="why"
+                    class="block leading-snug text-dim"
+                    >{{ why }}</span
                   >
-                  <template v-else>{{ piece.name }}</template>
-                </button>
-              </th>
-              <td class="py-1.5 pr-3">
-                <span class="font-semibold" :class="piece.verdict === 'scrap' && 'text-wrong'">
-                  <span aria-hidden="true">{{ verdicts[piece.verdict].mark }}</span>
-                  {{ verdicts[piece.verdict].words }}
-                </span>
-                <span v-for="why in piece.why.map(say)" :key="why" class="block leading-snug">{{ why }}</span>
-                <span
-                  v-for="why in piece.lived.flatMap((l) =>
-                    l.life.replaced.map((reason) => `a new one since ${l.engine}: ${reason}`),
-                  )"
-                  :key="why"
-                  class="block leading-snug text-dim"
-                  >{{ why }}</span
-                >
-              </td>
-              <td class="py-1.5 pr-3 text-right whitespace-nowrap">
-                {{ piece.uses }}<span v-if="piece.allowed != null" class="text-dim"> of {{ piece.allowed }}</span>
-              </td>
-              <template v-if="measured(history)">
-                <td class="py-1.5 pr-3 text-right max-sm:hidden">
-                  {{ length(piece.lived.findLast((l) => l.life.free_mm)?.life.free_mm, 'length') }}
                 </td>
-                <td
-                  class="py-1.5 pr-3 text-right"
-                  :class="piece.verdict === 'scrap' && (piece.grown_mm ?? 0) > 0 && 'font-semibold text-wrong'"
-                >
-                  {{ length(piece.grown_mm) }}
+                <td class="py-1.5 pr-3 text-right whitespace-nowrap">
+                  {{ piece.uses }}<span v-if="piece.allowed != null" class="text-dim"> of {{ piece.allowed }}</span>
                 </td>
-                <td class="py-1.5 text-right max-sm:hidden">
-                  {{ length(piece.lived.findLast((l) => l.life.stretch_mm)?.life.stretch_mm) }}
-                </td>
-              </template>
-            </tr>
-          </tbody>
-        </table>
+                <template v-if="measured(history)">
+                  <td class="py-1.5 pr-3 text-right max-sm:hidden">
+                    {{ length(piece.lived.findLast((l) => l.life.free_mm)?.life.free_mm, 'length') }}
+                  </td>
+                  <td
+                    class="py-1.5 pr-3 text-right"
+                    :class="piece.verdict === 'scrap' && (piece.grown_mm ?? 0) > 0 && 'font-semibold text-wrong'"
+                  >
+                    {{ length(piece.grown_mm) }}
+                  </td>
+                  <td class="py-1.5 text-right max-sm:hidden">
+                    {{ length(piece.lived.findLast((l) => l.life.stretch_mm)?.life.stretch_mm) }}
+                  </td>
+                </template>
+              </tr>
+            </tbody>
+          </table>
+        </ScrollBox>
         <LifePicture v-if="measured(history)" :history="history" />
       </div>
       <ul v-if="remarks(history).length" class="mt-5" aria-label="Notes">

@@ -5,6 +5,7 @@ import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useParts } from '../api/queries'
 import { vFocus } from '../ui/focus'
+import ScrollBox from '../ui/ScrollBox.vue'
 import { when } from '../ui/units'
 
 const route = useRoute()
@@ -58,21 +59,40 @@ function open() {
             'its history starts there.'
       }}
     </p>
-    <ul v-else>
-      <li v-for="part in parts" :key="part.serial + part.kind" class="border-b border-rule" data-test="part">
-        <RouterLink
-          :to="at(part.serial)"
-          class="grid items-baseline gap-x-5 py-2 hover:bg-face sm:grid-cols-[14rem_1fr_auto]"
-        >
-          <span class="text-xl font-semibold">{{ part.serial }}</span>
-          <span>{{ part.name }}</span>
-          <span class="text-dim">
-            {{ part.engines > 1 ? `in ${part.engines} engines, last in` : 'in' }} {{ part.engine }},
-            {{ when(part.at) }}
-          </span>
-        </RouterLink>
-      </li>
-    </ul>
+    <ScrollBox v-else-if="parts" label="Parts">
+      <table class="w-full text-left">
+        <thead class="text-dim">
+          <tr class="border-b border-ink">
+            <th scope="col" class="py-2 pr-5 font-normal">Serial, mark or set</th>
+            <th scope="col" class="pr-5 font-normal">Part</th>
+            <th scope="col" class="pr-5 font-normal">Engine</th>
+            <th scope="col" class="pr-5 font-normal">Engines</th>
+            <th scope="col" class="font-normal">Logged in</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr
+            v-for="part in parts"
+            :key="part.serial + part.kind"
+            class="border-b border-rule align-baseline"
+            data-test="part"
+          >
+            <th scope="row" class="pr-5">
+              <RouterLink
+                :to="at(part.serial)"
+                class="flex min-h-11 items-center text-xl whitespace-nowrap underline-offset-4 hover:underline"
+                >{{ part.serial }}</RouterLink
+              >
+            </th>
+            <td class="pr-5">{{ part.name }}</td>
+            <td class="pr-5">{{ part.engine }}</td>
+            <td class="pr-5">{{ part.engines }}</td>
+            <td class="whitespace-nowrap text-dim">{{ when(part.at) }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </ScrollBox>
+    <p v-else class="py-8 text-dim" role="status">Loading…</p>
     <button
       v-if="hasNextPage"
       class="key mt-4"

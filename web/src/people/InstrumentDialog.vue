@@ -23,8 +23,8 @@ const kinds = {
 } as const
 type Kind = keyof typeof kinds
 const forms = {
-  journal: 'shafts',
-  bore: 'holes',
+  journal: 'journals',
+  bore: 'bores',
   gap: 'gaps',
   length: 'lengths, stretch',
   strip: 'plastic strip',

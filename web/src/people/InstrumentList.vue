@@ -6,15 +6,41 @@ import { api, take, type Schemas } from '../api/client'
 import { isLead } from '../api/session'
 import { calibration } from './calibration'
 import InstrumentDialog from './InstrumentDialog.vue'
+import PasteInstruments from './PasteInstruments.vue'
 import DecisionRuleSetting from './DecisionRuleSetting.vue'
 import { figure } from '../ui/units'
+import ScrollBox from '../ui/ScrollBox.vue'
+import SortHeading from '../ui/SortHeading.vue'
+import { useSorted } from '../ui/useSorted'
 
 type Registered = Schemas['RegisteredInstrument']
 const client = useQueryClient()
 const { data } = useQuery({ queryKey: ['instruments'], queryFn: async () => take(await api.GET('/api/instruments')) })
 const editing = ref<Registered | 'new'>()
-const inUse = computed(() => (data.value ?? []).filter((of) => of.active))
-const away = computed(() => (data.value ?? []).filter((of) => !of.active))
+const pasting = ref(false)
+const find = ref('')
+const all = computed(() => data.value ?? [])
+const shown = computed(() => {
+  const wanted = find.value.toLowerCase().split(/\s+/).filter(Boolean)
+  const said = (of: Registered) => `${of.name} ${of.serial} ${words(of)} ${due(of)}`.toLowerCase()
+  return all.value.filter((of) => wanted.every((word) => said(of).includes(word)))
+})
+const { sort, sorted } = useSorted(
+  shown,
+  {
+    name: (of) => of.name,
+    serial: (of) => of.serial,
+    range: (of) => of.torque_nm?.[1] ?? of.length_mm?.[1] ?? of.volume_cc?.[1],
+    due: (of) => of.days_left,
+  },
+  { by: '', down: false },
+)
+/** Instruments in use come first, where nobody chose another order. */
+const rows = computed(() =>
+  sort.value.by
+    ? sorted.value
+    : [...sorted.value.filter((of) => of.active), ...sorted.value.filter((of) => !of.active)],
+)
 function words(of: Registered): string {
   const range = (range: number[] | null | undefined, unit: string) =>
     range ? `${range[0]} to ${range[1]} ${unit}` : ''
@@ -36,6 +62,7 @@ function words(of: Registered): string {
 const due = (of: Registered) => calibration(of) || (of.torque_nm || of.length_mm ? 'no calibration date' : '')
 async function kept() {
   editing.value = undefined
+  pasting.value = false
   await Promise.all(
     ['instruments', 'doings', 'shop', 'build'].map((key) => client.invalidateQueries({ queryKey: [key] })),
   )
@@ -49,36 +76,65 @@ async function kept() {
       <button v-if="isLead" class="quiet-key min-h-11" data-test="add-instrument" @click="editing = 'new'">
         Add instrument
       </button>
+      <button v-if="isLead" class="quiet-key min-h-11" data-test="paste-instruments" @click="pasting = true">
+        Paste from a spreadsheet
+      </button>
     </div>
-    <ul data-test="instruments">
-      <li
-        v-for="of in [...inUse, ...away]"
-        :key="of.id"
-        class="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-1"
-      >
-        <button
-          v-if="isLead"
-          class="min-h-11 font-semibold underline underline-offset-4"
-          :class="!of.active && 'line-through'"
-          :data-test="`instrument-${of.id}`"
-          @click="editing = of"
-        >
-          <bdi>{{ of.name }}</bdi></button
-        ><b v-else>{{ of.name }}</b>
-        <RouterLink
-          :to="`/own/instruments/${of.id}`"
-          class="order-last ml-auto min-h-11 content-center underline underline-offset-4"
-          :data-test="`card-${of.id}`"
-          >{{ of.torque_nm || of.length_mm ? 'Check, card' : 'Card' }}</RouterLink
-        >
-        <span v-if="of.serial" class="text-dim">{{ of.serial }}</span><span>{{ words(of) }}</span>
-        <span :class="of.active && of.due === 'over' ? 'font-semibold text-wrong' : 'text-dim'"
-          >{{ of.active && of.due === 'over' ? '▲ ' : '' }}{{ due(of) }}</span
-        >
-      </li>
-    </ul>
+    <label v-if="all.length > 8" class="flex items-center gap-2 border-b border-rule py-1 sm:max-w-md"
+      ><span class="label-text">Find</span
+      ><input
+        v-model="find"
+        type="search"
+        name="find-instrument"
+        class="line-field w-full"
+        autocomplete="off"
+        placeholder="name, serial, range"
+    /></label>
+    <ScrollBox v-if="all.length" label="Instruments">
+      <table class="w-full text-left" data-test="instruments">
+        <thead class="text-dim">
+          <tr class="border-b border-ink">
+            <SortHeading v-model="sort" by="name" label="Name" />
+            <SortHeading v-model="sort" by="serial" label="Serial" />
+            <SortHeading v-model="sort" by="range" label="Range" />
+            <SortHeading v-model="sort" by="due" label="Calibration" />
+            <th scope="col" class="font-normal">Card</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="of in rows" :key="of.id" class="border-b border-rule align-baseline">
+            <th scope="row" class="pr-3 font-semibold">
+              <button
+                v-if="isLead"
+                class="min-h-11 text-left font-semibold underline underline-offset-4"
+                :class="!of.active && 'line-through'"
+                :data-test="`instrument-${of.id}`"
+                @click="editing = of"
+              >
+                <bdi>{{ of.name }}</bdi></button
+              ><template v-else>{{ of.name }}</template>
+            </th>
+            <td class="pr-3 whitespace-nowrap text-dim">{{ of.serial }}</td>
+            <td class="pr-3">{{ words(of) }}</td>
+            <td class="pr-3" :class="of.active && of.due === 'over' ? 'font-semibold text-wrong' : 'text-dim'">
+              {{ of.active && of.due === 'over' ? '▲ ' : '' }}{{ due(of) }}
+            </td>
+            <td>
+              <RouterLink
+                :to="`/own/instruments/${of.id}`"
+                class="inline-flex min-h-11 items-center whitespace-nowrap underline underline-offset-4"
+                :data-test="`card-${of.id}`"
+                >{{ of.torque_nm || of.length_mm ? 'Check, card' : 'Card' }}</RouterLink
+              >
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </ScrollBox>
+    <p v-if="all.length && !rows.length" class="py-3">No instruments match.</p>
     <p v-if="data && !data.length" class="text-dim">No instruments yet. Work by hand and eye needs none.</p>
     <DecisionRuleSetting />
+    <PasteInstruments v-if="pasting" @close="pasting = false" @kept="kept" />
     <InstrumentDialog v-if="editing" :instrument="editing" @close="editing = undefined" @kept="kept" />
   </section>
 </template>

@@ -11,6 +11,7 @@ import SheetDialog from '../ui/SheetDialog.vue'
 import { when } from '../ui/units'
 import DialogActions from '../ui/DialogActions.vue'
 import InstrumentList from './InstrumentList.vue'
+import LetterheadSetting from './LetterheadSetting.vue'
 import TextField from '../ui/TextField.vue'
 import { useAsk } from './useAsk'
 
@@ -84,6 +85,8 @@ const enrol = () =>
     bench.value = ''
     await loadSession()
   })
+/** The file that is being imported. */
+const importing = ref('')
 const came = ref<Schemas['ImportedBuild']>()
 async function takeIn(event: Event) {
   const input = event.target as HTMLInputElement
@@ -91,6 +94,7 @@ async function takeIn(event: Event) {
   input.value = ''
   if (!file) return
   came.value = undefined
+  importing.value = file.name
   await done(async () => {
     const response = await fetch('/api/archives', {
       method: 'POST',
@@ -100,6 +104,7 @@ async function takeIn(event: Event) {
     if (!response.ok) throw new Refused((await response.json()) as Problem)
     came.value = (await response.json()) as Schemas['ImportedBuild']
   })
+  importing.value = ''
 }
 const endShare = (id: string) =>
   done(async () => take(await api.DELETE('/api/shares/{share}', { params: { path: { share: id } } })))
@@ -108,10 +113,11 @@ const retire = (id: string) =>
 </script>
 
 <template>
-  <main class="mx-auto grid w-full max-w-5xl content-start gap-8 px-4 py-6">
+  <main class="mx-auto grid w-full max-w-5xl grid-cols-[minmax(0,1fr)] content-start gap-8 px-4 py-6">
     <h1 class="border-b-2 border-ink pb-3 text-4xl font-semibold tracking-tight">Shop settings</h1>
     <InstrumentList />
     <template v-if="isLead">
+      <LetterheadSetting />
       <section>
         <div class="flex flex-wrap items-baseline gap-x-6">
           <h2 class="text-2xl font-semibold">People</h2>
@@ -219,6 +225,9 @@ const retire = (id: string) =>
         <label class="key mt-2 inline-flex cursor-pointer items-center"
           >Import from file<input type="file" class="sr-only" accept=".zip" name="archive-file" @change="takeIn"
         /></label>
+        <p v-if="importing" class="mt-2 flex items-center gap-3" role="status">
+          <progress class="w-40" aria-label="Importing" /> Importing {{ importing }}: every entry is checked…
+        </p>
         <p v-if="wrong.archive" class="mt-2 font-semibold text-wrong" role="alert">{{ wrong.archive }}</p>
         <p v-if="came" class="mt-2 font-semibold" role="status" data-test="came-in">
           {{ came.name }} {{ came.was_here ? 'is already here' : 'imported' }}, with {{ came.entries }} entries.

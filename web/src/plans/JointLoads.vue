@@ -3,7 +3,8 @@
 import type { Schemas } from '../api/client'
 import { say } from '../ui/units'
 
-defineProps<{ sheet: Schemas['GroupSheet'][] }>()
+/** `heading` is the level of its headings, below what they stand under. */
+withDefaults(defineProps<{ sheet: Schemas['GroupSheet'][]; heading?: 'h2' | 'h4' }>(), { heading: 'h4' })
 const parts: Record<Schemas['SheetPart'], string> = {
   assembly: 'After tightening',
   running: 'Running',
@@ -25,10 +26,10 @@ const verdicts: Record<Schemas['MarginVerdict'], string> = {
 
 <template>
   <section v-for="group in sheet" :key="group.name" class="mt-3 break-inside-avoid" data-test="joint-loads">
-    <h4 class="text-xl font-semibold">
+    <component :is="heading" class="text-xl font-semibold">
       {{ group.name }} <span class="font-normal text-dim">{{ group.fastener }}, {{ group.lubricant }}</span>
-    </h4>
-    <div class="overflow-x-auto" tabindex="0" :aria-label="`Loads and margins of ${group.name}`">
+    </component>
+    <div class="overflow-x-auto" tabindex="0" role="group" :aria-label="`Loads and margins of ${group.name}`">
       <table class="mt-1 w-full border-collapse text-left">
         <thead>
           <tr class="border-b border-ink text-dim">

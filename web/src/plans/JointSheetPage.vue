@@ -49,7 +49,7 @@ usePageTitle(() => joint.value && `${joint.value.name}, ${plan.value?.page.name}
           <StageTable class="mt-2" :stages="joint.stages" />
         </div>
       </div>
-      <JointLoads :sheet="joint.sheet" />
+      <JointLoads :sheet="joint.sheet" heading="h2" />
       <p class="mt-4 text-dim">
         Computed figures are estimates: friction is a range, and a computed resilience is known to ±10 %. A margin is
         what the joint allows over what it has to: under 1 it does not hold.

@@ -9,7 +9,7 @@ import FastenerDialog from './FastenerDialog.vue'
 import KeptField from './KeptField.vue'
 import JointDocument from './JointDocument.vue'
 import LibraryDialog from './LibraryDialog.vue'
-import LineOfWork from './LineOfWork.vue'
+import PlanRoute from './PlanRoute.vue'
 import StepDialog from './StepDialog.vue'
 import ValveDialog from './ValveDialog.vue'
 import type { Edit } from './useDraft'
@@ -139,7 +139,7 @@ const sources = computed(() =>
           Add from library
         </button>
       </div>
-      <div class="overflow-x-auto">
+      <div class="overflow-x-auto" tabindex="0" role="group" aria-label="Fasteners">
         <table class="w-full min-w-2xl border-collapse text-left" data-test="fasteners">
           <thead>
             <tr class="label-text border-b border-ink">
@@ -193,7 +193,7 @@ const sources = computed(() =>
 
     <section v-if="page.clearances.length">
       <h2 class="text-2xl font-semibold">Clearances</h2>
-      <div class="overflow-x-auto">
+      <div class="overflow-x-auto" tabindex="0" role="group" aria-label="Clearances">
         <table class="w-full min-w-2xl border-collapse text-left" data-test="clearances">
           <thead>
             <tr class="label-text border-b border-ink">
@@ -245,7 +245,7 @@ const sources = computed(() =>
       <div class="min-w-0">
         <h2 class="mb-2 text-2xl font-semibold">Build sequence</h2>
         <p v-if="change" class="-mt-2 mb-1 text-dim">Tap a step to edit it, remove it or add one after it.</p>
-        <LineOfWork :line="page.line" :changeable="!!change" @change="step = $event" />
+        <PlanRoute :line="page.line" :changeable="!!change" @change="step = $event" />
         <p v-if="!page.line.length" class="text-dim">It has errors.</p>
       </div>
       <div class="grid content-start gap-6 print:block print:space-y-3">

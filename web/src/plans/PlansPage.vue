@@ -30,6 +30,15 @@ const shown = computed(() => {
     words.every((word) => `${plan.name} ${plan.about} ${plan.id} ${plan.version.why}`.toLowerCase().includes(word)),
   )
 })
+const orders = { name: 'Name', changed: 'Last changed', engines: 'Engines built' } as const
+const order = ref<keyof typeof orders>('name')
+const sorted = computed(() =>
+  [...(shown.value ?? [])].sort((a, b) => {
+    if (order.value === 'changed') return b.version.at.localeCompare(a.version.at)
+    if (order.value === 'engines') return b.engines + b.engines_before - a.engines - a.engines_before
+    return a.name.localeCompare(b.name, undefined, { numeric: true })
+  }),
+)
 const error = ref('')
 const pasting = ref(false)
 const pasted = ref('')
@@ -65,16 +74,24 @@ const engines = (count: number) => (count === 1 ? '1 engine' : `${count} engines
         <RouterLink class="key key-main" to="/plans/new" data-test="new-plan">New plan</RouterLink>
       </div>
     </div>
-    <label class="flex items-center gap-2 border-b border-rule py-2 sm:max-w-md"
-      ><span class="label-text">Find</span
-      ><input
-        v-model="find"
-        type="search"
-        name="find"
-        class="line-field w-full"
-        autocomplete="off"
-        placeholder="name, description, reason of a change"
-    /></label>
+    <div class="flex flex-wrap items-center gap-x-6 border-b border-rule py-2">
+      <label class="flex min-w-56 grow items-center gap-2 sm:max-w-md"
+        ><span class="label-text">Find</span
+        ><input
+          v-model="find"
+          type="search"
+          name="find"
+          class="line-field w-full"
+          autocomplete="off"
+          placeholder="name, description, reason of a change"
+      /></label>
+      <label class="flex items-center gap-2"
+        ><span class="label-text whitespace-nowrap">Sort by</span
+        ><select v-model="order" class="line-field" name="order">
+          <option v-for="(words, key) in orders" :key="key" :value="key">{{ words }}</option>
+        </select></label
+      >
+    </div>
     <p v-if="error || away" class="mt-3 font-semibold text-wrong" role="alert">
       {{ error || 'No connection.' }}
     </p>
@@ -114,7 +131,7 @@ const engines = (count: number) => (count === 1 ? '1 engine' : `${count} engines
     <p v-else-if="!shown?.length" class="py-8">No plans match.</p>
     <ul class="mt-4">
       <li
-        v-for="plan in shown"
+        v-for="plan in sorted"
         :key="plan.id"
         class="grid gap-x-8 gap-y-1 border-b border-rule py-3 lg:grid-cols-[minmax(0,1fr)_20rem]"
         :data-test="`plan-${plan.id}`"

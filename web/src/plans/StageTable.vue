@@ -13,7 +13,7 @@ const inLine = (stage: Stage) => stage.path.endsWith('.procedure')
 </script>
 
 <template>
-  <div class="overflow-x-auto">
+  <div class="overflow-x-auto" tabindex="0" role="group" aria-label="Stages">
     <table class="w-full min-w-xl border-collapse text-left" data-test="stages">
       <thead>
         <tr class="label-text border-b border-ink">

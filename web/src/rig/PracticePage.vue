@@ -88,7 +88,7 @@ onMounted(fresh)
           >. Nothing is recorded on an engine.
         </p>
       </section>
-      <section class="order-1 flex flex-col gap-3 lg:order-2" aria-label="Bolt" aria-live="polite">
+      <section class="order-1 flex flex-col gap-3 lg:order-2" aria-label="Bolt">
         <div class="flex items-end justify-between gap-4">
           <p>
             <span class="block text-xl text-dim">Target stretch</span
@@ -102,7 +102,7 @@ onMounted(fresh)
             ><span class="text-4xl font-semibold" data-test="pulls">{{ game.pulls }}</span>
           </p>
         </div>
-        <p v-if="says" class="text-4xl font-semibold" :class="game.past && 'text-wrong'" data-test="says">
+        <p v-if="says" class="text-4xl font-semibold" :class="game.past && 'text-wrong'" role="status" data-test="says">
           <span v-if="game.inside" class="paint-stroke mr-2" aria-hidden="true" /><span v-else aria-hidden="true">{{
             game.past ? '▲ ' : '▽ '
           }}</span

@@ -11,7 +11,7 @@ const said = computed(() => stamps(props.items.map(stampOf), props.signed))
 
 <template>
   <p v-if="said.head" class="mt-1 text-right text-dim print:mt-0">{{ said.head }}</p>
-  <ul>
+  <ul class="print:columns-2 print:gap-x-6">
     <li
       v-for="item in items"
       :key="item.id"

@@ -81,7 +81,14 @@ function besides(pull: Schemas['PullView']): string {
     .filter(Boolean)
     .join(', ')
 }
-const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicked: 'c', seen: 'e' } as const
+const methods = {
+  typed: 'typed',
+  device: 'sent by the tool',
+  imported: 'imported',
+  simulated: 'simulated',
+  clicked: 'clicked at its setting',
+  seen: 'by eye',
+} as const
 </script>
 
 <template>
@@ -95,7 +102,7 @@ const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicke
   </p>
   <JointPlace
     v-if="drawing && joint.rows.length && !only"
-    class="mt-3 break-inside-avoid break-after-avoid print:float-right print:ml-2 print:w-2/5"
+    class="mt-3 break-inside-avoid break-after-avoid"
     :drawing="drawing"
     :rows="joint.rows"
     @story="(fastener) => emit('story', fastener)"
@@ -106,7 +113,7 @@ const methods = { typed: 't', device: 'd', imported: 'i', simulated: 's', clicke
     class="mt-3 print:mt-0.5"
     :class="order > 0 && 'print:clear-both'"
   >
-    <p v-for="stage in group.stages" :key="stage.stage" class="text-[0.9375rem] break-after-avoid">
+    <p v-for="stage in group.stages" :key="stage.stage" class="break-after-avoid">
       <span class="font-semibold">{{ stage.name }}{{ wanted(stage) }}</span>
       <span class="text-dim">{{ said(stage) }}</span>
     </p>

@@ -32,14 +32,14 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
 <template>
   <div class="mt-3 grid grid-cols-[minmax(0,1fr)] gap-4 print:mt-1 print:block">
     <ClearancePicture v-for="id in clearances" :key="id" :views="section.clearances.filter((c) => c.id === id)" fixed />
-    <p v-if="clearances.length" class="text-dim print:hidden">
+    <p v-if="clearances.length" class="text-dim">
       Bar: min to max; line: with its guard band, place by place<template
         v-if="section.clearances.some((c) => c.second)"
         >; diamond: plastic strip</template
       >. Judged by {{ section.clearances[0]?.decision_rule }}.
     </p>
     <p class="text-dim">
-      Readings{{ unit ? ` in ${unit}` : '' }}<span class="print:hidden">, struck out where another counts</span>; with
+      Readings{{ unit ? ` in ${unit}` : '' }}, struck out where another counts; with
       {{ instruments.join(', ') }}
     </p>
     <template v-for="{ kind, places, sites, warm } in kinds" :key="kind">

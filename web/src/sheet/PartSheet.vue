@@ -21,7 +21,7 @@ const words = { new: 'new', used: 'used', reworked: 'used and machined' } as con
           <th class="pr-3 font-normal">Serial</th>
           <th class="pr-3 font-normal">Condition</th>
           <th class="font-normal">
-            Entered<span v-if="said.head"> {{ said.head }}</span>
+            Entered<span v-if="said.head">: {{ said.head }}</span>
           </th>
         </tr>
       </thead>

@@ -32,7 +32,9 @@ const print = () => window.print()
     <template v-if="data">
       <div class="no-print mb-4 flex flex-wrap items-center gap-x-6 gap-y-2">
         <p class="mr-auto">
-          <b>{{ data.shop ?? 'Pier Nine' }}</b><span class="text-dim">, valid until {{ when(data.ends) }}</span>
+          <b>{{ data.sheet.shop.name || 'Build sheet' }}</b><span class="text-dim"
+            >, valid until {{ when(data.ends) }}</span
+          >
         </p>
         <label class="flex min-h-11 items-center gap-2"
           ><input v-model="only" type="checkbox" class="size-5 accent-(--layout)" name="only" /> Exceptions only</label

@@ -16,12 +16,7 @@ const emit = defineEmits<{ story: [joint: string, fastener: string] }>()
 </script>
 
 <template>
-  <section
-    :id="section.id"
-    class="mt-7 scroll-mt-4 print:mt-1.5"
-    :class="section.work === 'parts' && 'print:[column-span:all]'"
-    :data-test="`section-${section.id}`"
-  >
+  <section :id="section.id" class="mt-7 scroll-mt-4 print:mt-4" :data-test="`section-${section.id}`">
     <div class="flex flex-wrap items-baseline justify-between gap-x-4 border-b border-ink break-after-avoid">
       <h2 class="text-2xl font-semibold print:text-lg">{{ section.name }}</h2>
       <p :class="section.signed_by ? '' : 'text-dim'">

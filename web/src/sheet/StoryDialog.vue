@@ -24,7 +24,12 @@ const { data: story, error } = useQuery({
     <template v-if="story">
       <p class="text-dim">{{ story.fastener }}</p>
       <p v-if="!story.lines.length" class="mt-3">No work recorded yet.</p>
-      <ol class="mt-3 max-h-[60vh] overflow-y-auto border-l-2 border-rule pl-3" data-test="story">
+      <ol
+        class="mt-3 max-h-[60vh] overflow-y-auto border-l-2 border-rule pl-3"
+        data-test="story"
+        tabindex="0"
+        aria-label="History"
+      >
         <li v-for="line in story.lines" :key="line.seq" class="py-1" :class="line.voided && 'text-dim line-through'">
           <span class="font-semibold" :class="line.wrong && 'text-wrong'">{{ say(line.what) }}</span>
           <span class="block text-[0.9375rem] text-dim"

@@ -109,7 +109,15 @@ watch(find, (words) => {
       <template v-else>No engines yet. Add one: it needs a name and an engine plan.</template>
     </p>
     <ShopBeginnings v-if="isLead && shop && !builds.length && !find && !show && count(null) === 0" />
-    <ul :class="isPlaceholderData && 'opacity-60'">
+    <div
+      v-if="builds.length"
+      class="hidden gap-x-4 border-b border-rule py-1 text-dim md:grid md:grid-cols-[2rem_1fr_1.4fr_12rem]"
+      aria-hidden="true"
+    >
+      <span class="col-start-2">Engine</span><span>Operation in hand</span
+      ><span>Blocked first, then last worked on</span>
+    </div>
+    <ul :class="isPlaceholderData && 'opacity-60'" aria-label="Engines">
       <EngineRow v-for="build in builds" :key="build.id" :build="build" />
     </ul>
     <button

@@ -4,5 +4,7 @@ defineProps<{ label: string }>()
 </script>
 
 <template>
-  <div class="overflow-x-auto print:overflow-visible" role="region" tabindex="0" :aria-label="label"><slot /></div>
+  <div class="relative overflow-x-auto print:overflow-visible" role="group" tabindex="0" :aria-label="label">
+    <slot />
+  </div>
 </template>

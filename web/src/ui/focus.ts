@@ -1,14 +1,28 @@
 // Focus goes to what is next as soon as it appears: one key, one foot, one gloved finger.
 import { useEventListener } from '@vueuse/core'
-import { onUnmounted, ref, type Directive, type Ref } from 'vue'
+import { nextTick, onUnmounted, ref, type Directive, type Ref } from 'vue'
 
 const take = (element: HTMLElement) => element.focus({ preventScroll: true })
+
+/** Whether nothing has the focus but the page itself. */
+const hasNoFocus = (at: Element | null = document.activeElement) =>
+  at === document.body || at?.tagName === 'MAIN' || at?.id === 'content'
+
+/** Gives the focus to the page that was gone to, where nothing of it takes it. */
+export function focusPage() {
+  void nextTick(() => {
+    const main = document.querySelector('main')
+    if (!main || main.contains(document.activeElement)) return
+    main.tabIndex = -1
+    take(main)
+  })
+}
 
 export const vFocus: Directive<HTMLElement> = {
   mounted: take,
   // A key that appeared while something was being recorded could not take the focus yet.
   updated: (element) => {
-    if (document.activeElement === document.body) take(element)
+    if (hasNoFocus()) take(element)
   },
 }
 
@@ -21,7 +35,7 @@ let inHand: Ref<HTMLElement | undefined> | undefined
 /** Gives the focus back that a dialog had: to the field in hand, else to what had it before. */
 export function giveBack(before: Element | null) {
   const to = inHand?.value ?? before
-  if (document.activeElement === document.body && to instanceof HTMLElement && to.isConnected) take(to)
+  if (hasNoFocus() && to instanceof HTMLElement && to.isConnected) take(to)
 }
 
 /** A character that is no key of its own everywhere. */
@@ -44,7 +58,7 @@ export function takesKeys(field: Ref<HTMLElement | undefined>, enter?: (event: K
       at.closest('input, select, textarea, [role=dialog]')
     )
       return
-    const nowhere = event.key === 'Enter' && at === document.body
+    const nowhere = event.key === 'Enter' && hasNoFocus(at)
     if (!nowhere && !CHARACTER.test(event.key)) return
     // The key itself goes to what has the focus by then.
     if (field.value) take(field.value)

@@ -59,6 +59,13 @@ export const sound = useLocalStorage('rigore.sound', true)
 /** How soon after another press one that means something else is taken for a bounce, in ms (C-68). */
 export const pressGap = useLocalStorage('rigore.press-gap', 800)
 
+/** What a key without a figure does: a shortcut of its own; at the bench, any of them the large button; nothing. */
+export type SingleKeys = 'shortcuts' | 'large-button' | 'off'
+export const singleKeys = useLocalStorage<SingleKeys>('rigore.single-keys', 'shortcuts')
+
+/** Whether the bench says aloud what is next and what came of the last pull. */
+export const voice = useLocalStorage('rigore.voice', false)
+
 export type Theme = 'auto' | 'light' | 'dark'
 export const theme = useLocalStorage<Theme>('rigore.theme', 'auto')
 

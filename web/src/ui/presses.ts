@@ -2,6 +2,7 @@
 // than the one right before it. One place for every key and button, the signature first.
 import { useEventListener } from '@vueuse/core'
 import { pressGap } from './preferences'
+import { isLargeButtonKey } from './singleKeys'
 
 interface Press {
   /** When it was made, in ms. */
@@ -47,7 +48,8 @@ export function guardPresses() {
     'keydown',
     (event: KeyboardEvent) => {
       const element = event.target instanceof Element ? event.target : document.body
-      if (event.key !== 'Enter' && !(event.key === ' ' && element.closest('button, a, summary'))) {
+      const presses = event.key === 'Enter' || (event.key === ' ' && element.closest('button, a, summary'))
+      if (!presses && !isLargeButtonKey(event)) {
         // Something else was typed in between: what follows is meant.
         last = null
         return

@@ -1,6 +1,7 @@
 //! The real interface in a real browser, against a real server and database.
 
 // The longest come first, so that the others run beside them: tests go by their names.
+mod accessible;
 mod apart;
 mod authoring;
 mod built;
@@ -11,6 +12,7 @@ mod main_caps;
 mod measuring;
 mod mechanics;
 mod own;
+mod papers;
 mod places;
 mod presses;
 mod shop;

@@ -32,7 +32,7 @@ async fn twelve_bolts_by_keyboard_with_a_crash_in_the_middle_and_a_second_window
     bench_screen.go(&rigore.url("/")).await?;
     bench_screen.click("[data-test='Tarn 5 no. 12'] a.key-main").await?;
     for item in ["numbered", "paste", "counted"] {
-        bench_screen.see(&format!("[data-test='{item}'] [data-test='confirm']:enabled")).await?;
+        bench_screen.see(&format!("[data-test='confirm'][data-item='{item}']:enabled")).await?;
         bench_screen.line("").await?;
     }
     bench_screen.see("[data-test='sign']:enabled").await?;

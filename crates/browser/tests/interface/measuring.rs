@@ -121,7 +121,7 @@ async fn an_engine_is_taken_in_prepared_and_its_main_bearings_measured_by_a_gaug
     // Prepare the block.
     screen.read("h1", "Prepare the block").await?;
     for item in ["oilways", "threads", "holes", "burrs"] {
-        screen.see(&format!("[data-test='{item}'] [data-test='confirm']:enabled")).await?;
+        screen.see(&format!("[data-test='confirm'][data-item='{item}']:enabled")).await?;
         screen.line("").await?;
     }
     screen.see("[data-test='sign']:enabled").await?;
@@ -189,7 +189,7 @@ async fn an_engine_is_taken_in_prepared_and_its_main_bearings_measured_by_a_gaug
     screen.see("[data-test='main-oil-1'][data-decision='inside']").await?;
     screen.see("[data-test='main-oil-3'][data-decision='too-close']").await?;
     screen.see("[data-test='main-oil-5'][data-decision='outside']").await?;
-    screen.read("[data-test='main-oil-6']", "methods disagree").await?;
+    screen.read("[data-test='main-oil-6']", "strip and gauge disagree").await?;
     screen.read("[data-test='issues']", "Main bearing oil clearance 5").await?;
 
     // The lead stands for the wide one, and signs.
@@ -293,7 +293,7 @@ async fn an_engine_shows_its_clearances_and_a_finished_operation_can_be_taken_ba
     screen.read("h1", "Remove the head").await?;
     let id = open(&screen, &rigore, "Tarn 5 no. 20", "gasket-check").await?;
     screen.read("h1", "Fit the head gasket for a trial").await?;
-    screen.see("[data-test='front'] [data-test='sketch']").await?;
+    screen.see("[data-test='sketch']").await?;
     screen.click("[data-test='confirm']").await?;
     screen.click("[data-test='front'] [aria-label^='Void entry']").await?;
     screen.reason("not looked at").await?;

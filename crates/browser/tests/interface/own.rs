@@ -51,7 +51,7 @@ async fn peopled(screen: &Screen, rigore: &Rigore) -> Result<()> {
     screen.click("[data-test='keep-instrument']").await?;
     screen.read("[data-test='instruments']", "Dial wrench 1").await?;
     // One that may not be trusted any more stands on the shop's page.
-    screen.click("[data-test='instruments'] button").await?;
+    screen.click("[data-test='instruments'] tbody button").await?;
     let due = "const of = document.querySelector('[name=instrument-due]'); of.value = '2020-01-31'; of.dispatchEvent(new Event('input'))";
     screen.see("[name='instrument-due']").await?;
     screen.driver.execute(due, Vec::new()).await?;

@@ -1,5 +1,4 @@
-//! Every place, on a phone and in both faces: nothing wider than the page, every control has a
-//! name, text is readable.
+//! Every place on a phone: nothing wider than the page, and every control has a name.
 
 use anyhow::{Context, Result, ensure};
 use rigore_browser::{Browser, Rigore, Screen};
@@ -55,45 +54,6 @@ const FAULTS: &str = "
         if (!picture.getAttribute('aria-label') && !picture.closest('[role=img]')) faults.push(`a picture without words: ${picture.outerHTML.slice(0, 80)}`)
     }
     return faults";
-
-/// Text whose contrast to what is behind it is below AA (WCAG 2.2: 4.5, or 3 for large text).
-const FAINT: &str = "
-    const pen = document.createElement('canvas').getContext('2d', { willReadFrequently: true })
-    const rgba = (color) => {
-        pen.clearRect(0, 0, 1, 1)
-        pen.fillStyle = color
-        pen.fillRect(0, 0, 1, 1)
-        return [...pen.getImageData(0, 0, 1, 1).data]
-    }
-    const over = (top, below) => [0, 1, 2].map((n) => (top[n] * top[3] + below[n] * (255 - top[3])) / 255)
-    const behind = (element) => {
-        const layers = []
-        for (let at = element; at; at = at.parentElement) {
-            const color = rgba(getComputedStyle(at).backgroundColor)
-            if (color[3]) layers.push(color)
-            if (color[3] === 255) break
-        }
-        return layers.reverse().reduce((below, top) => over(top, below), [255, 255, 255])
-    }
-    const light = (color) => {
-        const [r, g, b] = color.map((c) => (c / 255 <= 0.04045 ? c / 255 / 12.92 : ((c / 255 + 0.055) / 1.055) ** 2.4))
-        return 0.2126 * r + 0.7152 * g + 0.0722 * b
-    }
-    const faint = []
-    const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT)
-    while (walk.nextNode()) {
-        const text = walk.currentNode.textContent.trim()
-        const element = walk.currentNode.parentElement
-        if (!text || !element.checkVisibility() || element.closest('[disabled], .sr-only, svg, option')) continue
-        const style = getComputedStyle(element)
-        const below = behind(element)
-        const [a, b] = [light(over(rgba(style.color), below)), light(below)]
-        const ratio = (Math.max(a, b) + 0.05) / (Math.min(a, b) + 0.05)
-        const size = parseFloat(style.fontSize)
-        const large = size >= 24 || (size >= 18.66 && style.fontWeight >= 700)
-        if (ratio < (large ? 3 : 4.5)) faint.push(`${text.slice(0, 40)}: ${ratio.toFixed(2)}`)
-    }
-    return faint";
 
 /// Goes to every place and gathers what a script finds wrong there.
 async fn gather(screen: &Screen, rigore: &Rigore, script: &str) -> Result<Vec<String>> {
@@ -203,22 +163,6 @@ async fn the_sheet_is_scrolled_by_keyboard_on_a_phone_and_dated_the_same_everywh
     ensure!(told[0] == told[1], "the sheet reads otherwise in another zone:\n{}\n{}", told[0], told[1]);
     ensure!(told[0].contains("UTC"), "the zone is said");
     Ok(())
-}
-
-#[tokio::test(flavor = "multi_thread")]
-async fn text_is_readable_in_the_light_and_in_the_dark() -> Result<()> {
-    let scratch = Scratch::demonstration().await?;
-    let rigore = Rigore::start(&scratch.url).await?;
-    let browser = Browser::start().await?;
-    let screen = browser.window(1280, 800).await?;
-    for face in ["light", "dark"] {
-        screen.go(&rigore.url("/")).await?;
-        let choose = format!("localStorage.setItem('rigore.theme', '{face}')");
-        screen.driver.execute(&choose, vec![]).await?;
-        let faint = gather(&screen, &rigore, FAINT).await?;
-        ensure!(faint.is_empty(), "{face}:\n{}", faint.join("\n"));
-    }
-    screen.close().await
 }
 
 #[tokio::test(flavor = "multi_thread")]

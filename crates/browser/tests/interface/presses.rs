@@ -28,7 +28,7 @@ async fn a_bounced_enter_confirms_one_item_and_signs_nothing() -> Result<()> {
     let already = operation(&rigore, &build, "main-caps-prepare").await?["operation"]["done"].as_u64();
     let mut done = already.context("a number")?;
     for item in ["numbered", "paste", "counted"] {
-        screen.see(&format!("[data-test='{item}'] [data-test='confirm']:enabled")).await?;
+        screen.see(&format!("[data-test='confirm'][data-item='{item}']:enabled")).await?;
         tokio::time::sleep(PAUSE).await;
         // A pedal that bounces, while the answer to the first press is there already.
         screen.line("").await?;

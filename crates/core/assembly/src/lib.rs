@@ -59,7 +59,7 @@ pub use status::timers::{SealantCure, SealantTimer};
 pub use temporary_items::view::TemporaryItemView;
 pub use views::bench::{FindingSubjectView, OperationBench, OperationName};
 pub use views::engine::BuildView;
-pub use views::line_of_work::{RemainingCounts, SequenceRail, SequenceRow};
+pub use views::line_of_work::{RemainingCounts, SequenceRow};
 pub use views::timeline::{FastenerTimeline, TimelineEntry};
 pub use work::count::bench::{CountStep, CountView};
 pub use work::items::bench::{ConfirmStep, ItemView};

@@ -44,7 +44,7 @@ pub use joint_sheet::{GroupSheet, MarginVerdict, SheetLine, SheetPart};
 pub use missing_figure::MissingFigure;
 pub use missing_specs::only_looked_up;
 pub use page::{DraftReading, PlanPage};
-pub use parallel_work::{RailLink, RailRow};
+pub use parallel_work::RouteRow;
 pub use parts::{Hardware, HardwareCounting, ItemSketch, PartSlot, RingGap, TurningCheck};
 pub use rework::{ReworkCause, ReworkTrigger};
 pub use running_loads::{ClampedParts, FaceSettling, RodRunning, RunningLoads, Temperatures};

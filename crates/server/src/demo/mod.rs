@@ -7,14 +7,15 @@ mod told;
 use anyhow::{Context, Result};
 use hand::DemoWorker;
 pub use plans::PLANS;
-use rigore_assembly::{BuildStart, BuildState, Instrument, InstrumentAbsence, PlanRef, Role};
+use rigore_assembly::{BuildStart, BuildState, Instrument, InstrumentAbsence, Person, PlanRef, Role};
 use rigore_mechanics::clearance::DecisionRule;
-use rigore_store::{LubricantVersion, PlanRow, Roster, Store};
+use rigore_store::{Letterhead, LubricantVersion, PlanRow, Roster, Store};
 use time::{Duration, OffsetDateTime};
-use told::{DemoBuild, DemoFrictionTest, DemoInstrument, DemoShop};
+use told::{DemoBuild, DemoFrictionTest, DemoInstrument, DemoLetterhead, DemoShop};
 use uuid::Uuid;
 
 const SHOP: &str = include_str!("../../../../plans/pier-nine.toml");
+const LOGO: &[u8] = include_bytes!("../../../../plans/pier-nine.png");
 
 /// The id of a demo build, always the same for its name.
 pub fn build_id(name: &str) -> Uuid {
@@ -42,6 +43,7 @@ pub async fn load(store: &Store) -> Result<usize> {
     let roster = store.roster().await?;
     let plans = plans::load(store).await?;
     let lead = roster.people.iter().find(|person| person.role == Role::Lead).context("a lead")?;
+    set_letterhead(store, &shop.letterhead, lead).await?;
     store.set_policy(shop.policy, &lead.name, OffsetDateTime::now_utc() - Duration::days(60)).await?;
     for own in &shop.lubricant {
         let lubricant = own.figures.lubricant(&own.figures.key(), 1);
@@ -57,6 +59,14 @@ pub async fn load(store: &Store) -> Result<usize> {
     send_away(store, &shop, &roster).await?;
     store.close().await;
     Ok(shop.build.len())
+}
+
+/// What stands at the head of the shop's papers.
+async fn set_letterhead(store: &Store, of: &DemoLetterhead, lead: &Person) -> Result<()> {
+    let media = rigore_store::media_of(LOGO).context("the logo of the demonstration")?;
+    let logo = Some(store.keep_picture(media, LOGO).await?);
+    let letterhead = Letterhead { name: of.name.clone(), address: of.address.clone(), logo };
+    Ok(store.set_letterhead(&letterhead, &lead.name, OffsetDateTime::now_utc()).await?)
 }
 
 /// Bolts that were tried in the vice.

@@ -9,6 +9,7 @@ use std::collections::BTreeMap;
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]
 pub struct DemoShop {
+    pub letterhead: DemoLetterhead,
     pub policy: LubricantPolicy,
     pub lubricant: Vec<DemoLubricant>,
     pub person: Vec<Person>,
@@ -17,6 +18,14 @@ pub struct DemoShop {
     pub size: Vec<DemoSize>,
     pub part: Vec<DemoPart>,
     pub build: Vec<DemoBuild>,
+}
+
+/// What stands at the head of its papers.
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct DemoLetterhead {
+    pub name: String,
+    pub address: String,
 }
 
 /// A lubricant of the shop's own.

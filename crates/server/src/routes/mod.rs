@@ -14,6 +14,7 @@ pub mod finding;
 pub mod first_run;
 pub mod friction_tests;
 pub mod instruments;
+pub mod labels;
 pub mod live;
 pub mod lubricants;
 pub mod moving;

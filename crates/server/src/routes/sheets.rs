@@ -1,5 +1,7 @@
 //! The build sheet, for the shop and for whoever has a link to it.
 
+use super::choices::ShopLetterhead;
+use super::labels;
 use crate::answers::{
     FieldAnswer, NotFoundAnswer, ReadAnswers, RefusedAnswer, TooLargeAnswer, UnauthorizedAnswer,
 };
@@ -9,8 +11,6 @@ use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::{HeaderMap, StatusCode, header};
 use axum::response::IntoResponse;
-use qrcode::QrCode;
-use qrcode::render::svg;
 use rigore_assembly::sheet::BuildSheet;
 use rigore_store::{Head, PrintedEntry, ShareRow};
 use serde::{Deserialize, Serialize};
@@ -27,6 +27,8 @@ pub struct SheetAnswer {
     /// The sheet.
     #[serde(flatten)]
     pub sheet: BuildSheet,
+    /// The shop that built the engine.
+    pub shop: ShopLetterhead,
     /// The hash of its last entry: paper and record are held together by it.
     pub last_hash: String,
     /// The last entry that the shop has signed by its key, where it signs.
@@ -58,7 +60,8 @@ impl From<Head> for SignedHead {
 async fn view(app: &App, build: Uuid) -> Result<SheetAnswer, Problem> {
     let (sheet, seq) = app.store.read(build, |state| (BuildSheet::of(state), state.seq)).await?;
     let signed = app.store.head(build).map(SignedHead::from);
-    Ok(SheetAnswer { sheet, last_hash: app.store.hash_of(build, seq).await?, signed })
+    let shop = app.store.letterhead().await?.into();
+    Ok(SheetAnswer { sheet, shop, last_hash: app.store.hash_of(build, seq).await?, signed })
 }
 
 /// The build sheet.
@@ -172,8 +175,6 @@ pub async fn end_share(
 /// A sheet as whoever has a link reads it.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct SharedSheet {
-    /// The shop that built the engine.
-    pub shop: Option<String>,
     /// Until when the link is good.
     #[serde(with = "time::serde::rfc3339")]
     pub ends: OffsetDateTime,
@@ -186,8 +187,7 @@ pub struct SharedSheet {
     responses((status = 200, body = SharedSheet), NotFoundAnswer, ReadAnswers))]
 pub async fn shared(State(app): State<App>, Path(token): Path<String>) -> Result<Json<SharedSheet>, Problem> {
     let (build, ends) = app.store.shared(&secrets::kept(&token)).await?;
-    let (shop, sheet) = (app.store.shop().await?, view(&app, build).await?);
-    Ok(Json(SharedSheet { shop: shop.map(|shop| shop.name), ends, sheet }))
+    Ok(Json(SharedSheet { ends, sheet: view(&app, build).await? }))
 }
 
 /// What a printed hash is to the record of a shared sheet.
@@ -224,7 +224,9 @@ pub async fn shared_picture(
 ) -> Result<impl IntoResponse, Problem> {
     let (build, _) = app.store.shared(&secrets::kept(&token)).await?;
     let shown = app.store.pictures_of(build).await?;
-    if !shown.contains(&hash) {
+    let is_logo =
+        async || Ok::<_, Problem>(app.store.letterhead().await?.logo.is_some_and(|logo| logo.hash == hash));
+    if !shown.contains(&hash) && !is_logo().await? {
         return Err(Problem::not_there(&format!("picture `{hash}` on this sheet")));
     }
     let picture = app.store.picture(&hash).await?;
@@ -240,12 +242,6 @@ pub async fn code(
     headers: HeaderMap,
 ) -> Result<impl IntoResponse, Problem> {
     app.store.shared(&secrets::kept(&token)).await?;
-    let host = headers.get(header::HOST).and_then(|host| host.to_str().ok()).unwrap_or("localhost");
-    let scheme = if app.settings.secure { "https" } else { "http" };
-    let code = QrCode::new(format!("{scheme}://{host}/shared/{token}")).map_err(|error| {
-        tracing::error!(%error, "a code");
-        Problem::internal()
-    })?;
-    let image = code.render::<svg::Color>().min_dimensions(160, 160).build();
+    let image = labels::code_of(&app, &headers, &format!("/shared/{token}"))?;
     Ok(([(header::CONTENT_TYPE, "image/svg+xml")], image))
 }

@@ -11,6 +11,7 @@ mod harness;
 mod limits;
 mod lubricants;
 mod messages;
+mod papers;
 mod parts;
 mod people;
 mod plans;

@@ -1,12 +1,11 @@
-//! The line of work as it is drawn: one row for each operation or repeat, on rails that say what may run beside
-//! what.
+//! The build sequence as a route: one row for each operation or repeat, with what can be done in parallel.
 
 use crate::state::BuildState;
 use crate::status::operations::{OperationStatus, OperationView};
-use rigore_plan::{EngineStand, RailLink, RailRow};
+use rigore_plan::{EngineStand, RouteRow};
 use serde::Serialize;
 
-/// One row of the line of work.
+/// One row of the route.
 #[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct SequenceRow {
@@ -30,24 +29,10 @@ pub struct SequenceRow {
     pub signs: Vec<String>,
     /// How the engine stands for it, where that changes here.
     pub stand: Option<EngineStand>,
-    /// The rail that it lies on, from 0.
-    pub rail: usize,
-    /// Rails that come to it from above.
-    pub from: Vec<SequenceRail>,
-    /// Rails that go on from it below.
-    pub to: Vec<SequenceRail>,
-    /// Rails that pass it by.
-    pub past: Vec<SequenceRail>,
-}
-
-/// A rail at one row.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
-pub struct SequenceRail {
-    /// Which, from 0.
-    pub rail: usize,
-    /// Whether what it comes from is done.
-    pub done: bool,
+    /// Its place on the route, from 1. Rows that share one can be done in parallel.
+    pub place: usize,
+    /// The first place where everything is done that it waits for.
+    pub earliest: usize,
 }
 
 /// How much of an engine is left.
@@ -61,23 +46,12 @@ pub struct RemainingCounts {
 }
 
 impl BuildState {
-    /// The line of work as it is drawn.
+    /// The build sequence as a route.
     pub(crate) fn line_of_work(&self, operations: &[OperationView]) -> Vec<SequenceRow> {
         let plan = &self.plan;
-        let rows = plan.rails();
-        let done =
-            |row: &RailRow| row.operations.iter().all(|at| operations[at.0].status == OperationStatus::Done);
-        let done: Vec<bool> = rows.iter().map(done).collect();
-        let rails = |links: &[RailLink]| {
-            let mut all = Vec::new();
-            for link in links {
-                put(&mut all, SequenceRail { rail: link.rail, done: done[link.of] });
-            }
-            all
-        };
         let mut stood = None;
-        let row = |drawn: &RailRow| {
-            let row = &drawn.operations;
+        let row = |route: RouteRow| {
+            let row = &route.operations;
             let views: Vec<&OperationView> = row.iter().map(|of| &operations[of.0]).collect();
             let repeat = plan.repeat(row[0]);
             let stand = row
@@ -99,13 +73,11 @@ impl BuildState {
                     Vec::new()
                 },
                 stand,
-                rail: drawn.rail,
-                from: rails(&drawn.from),
-                to: rails(&drawn.to),
-                past: rails(&drawn.past),
+                place: route.place,
+                earliest: route.earliest,
             }
         };
-        rows.iter().map(row).collect()
+        plan.route().into_iter().map(row).collect()
     }
 
     /// How much is left.
@@ -115,13 +87,6 @@ impl BuildState {
             operations: open.clone().count(),
             steps: open.map(|view| view.total - view.done.min(view.total)).sum(),
         }
-    }
-}
-
-fn put(list: &mut Vec<SequenceRail>, rail: SequenceRail) {
-    match list.iter_mut().find(|known| known.rail == rail.rail) {
-        Some(known) => known.done &= rail.done,
-        None => list.push(rail),
     }
 }
 

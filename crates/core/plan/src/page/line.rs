@@ -3,7 +3,6 @@
 use super::source::PageSource;
 use crate::document::{OperationKind, OperationWork};
 use crate::index::OperationIx;
-use crate::parallel_work::RailLink;
 use crate::toml_reader::FaultReport;
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -28,14 +27,10 @@ pub struct LineRow {
     pub cautions: Vec<String>,
     /// What is written of it, by field: `item[0].text`; of a draft only.
     pub written: BTreeMap<String, String>,
-    /// The rail that it lies on, from 0.
-    pub rail: usize,
-    /// Rails that come to it from above.
-    pub from: Vec<usize>,
-    /// Rails that go on from it below.
-    pub to: Vec<usize>,
-    /// Rails that pass it by.
-    pub past: Vec<usize>,
+    /// Its place on the route, from 1. Rows that share one can be done in parallel.
+    pub place: usize,
+    /// The first place where everything is done that it waits for.
+    pub earliest: usize,
 }
 
 /// That a row is a repeat.
@@ -56,12 +51,7 @@ impl PageSource<'_> {
         if circle {
             return Vec::new();
         }
-        let rails = |links: &[RailLink]| {
-            let mut rails: Vec<usize> = links.iter().map(|link| link.rail).collect();
-            rails.dedup();
-            rails
-        };
-        plan.rails()
+        plan.route()
             .into_iter()
             .map(|row| {
                 let first = &plan[row.operations[0]];
@@ -86,10 +76,8 @@ impl PageSource<'_> {
                     repeat: repeat.map(|repeat| RepeatedRow { by: repeat.by.clone(), times: members }),
                     steps,
                     cautions: first.cautions.clone(),
-                    rail: row.rail,
-                    from: rails(&row.from),
-                    to: rails(&row.to),
-                    past: rails(&row.past),
+                    place: row.place,
+                    earliest: row.earliest,
                 }
             })
             .collect()

@@ -215,7 +215,7 @@ fn fields(kind: &StageKind, defaults: &StageDefaults) -> String {
         StageKind::Recheck(torque) => field("recheck", torque) + &spread(torque, &defaults.torque),
         StageKind::Loosen => "loosen = \"Loosen it again.\"\n".to_owned(),
         StageKind::Action(text) => format!("action = {}\n", quoted(text)),
-        StageKind::Wait(time) => field("wait", time) + "text = \"Leave it alone.\"\n",
+        StageKind::Wait(time) => field("wait", time) + "text = \"Let it rest.\"\n",
         StageKind::Seal { within, cure } => {
             let cure = cure.map(|cure| field("cure", &cure)).unwrap_or_default();
             format!("seal = \"Lay the bead of sealant.\"\n{}{cure}", field("within", within))

@@ -1,0 +1,193 @@
+//! Every route and dialog against WCAG 2.2 AA and good practice, as axe-core judges it, in both themes; and at 320 px.
+
+use anyhow::{Context, Result, ensure};
+use rigore_browser::{Browser, Rigore, Screen};
+use rigore_store::Scratch;
+use serde_json::Value;
+use thirtyfour::Key;
+
+/// Routes of the demonstration: engine, place under it, what has to be there. `PLAN` is the Tarn 5's.
+const ROUTES: &[(&str, &str, &str)] = &[
+    ("", "/", "[data-test='Tarn 5 no. 12']"),
+    ("", "/day", "[data-test='promised'] li"),
+    ("", "/parts", "main table, main li"),
+    ("", "/parts/RB-21", "[data-test='piece-4']"),
+    ("", "/plans", "[data-test='plan-skerry-8']"),
+    ("", "/plans/new", "[data-test='shape'] [data-test='drawing']"),
+    ("", "/plans/PLAN", "[data-test='joint-main-caps']"),
+    ("", "/plans/PLAN/joints/main-caps", "[data-test='joint-loads']"),
+    ("", "/tools", "main a[href='/practice']"),
+    ("", "/friction", "[data-test='measured']"),
+    ("", "/friction/tests", "main table"),
+    ("", "/clamp-load", "[data-test='within-stretch']"),
+    ("", "/calculate/part-resilience", "[data-test='sensitivity']"),
+    ("", "/practice", "main h1"),
+    ("", "/own", "[data-test='people'] li"),
+    ("", "/own/instruments/rig-wrench", "[data-test='used'] li"),
+    ("", "/help", "main section"),
+    ("", "/about", "[data-test='version']"),
+    ("", "/nowhere", "main h1"),
+    ("Tarn 5 no. 23", "", "[data-test='sign-off']"),
+    ("Tarn 5 no. 23", "/work-order", "[data-test='work-order']"),
+    ("Tarn 5 no. 23", "/parts-list", "article table"),
+    ("Tarn 5 no. 23", "/labels", "[data-test='labels'] img"),
+    ("Tarn 5 no. 9", "/sheet", "[data-test='row-3L']"),
+    ("Tarn 5 no. 14", "/bench/take-in", "input[name='reference']"),
+    ("Tarn 5 no. 14", "/bench/hardware-out", "input[name='count']"),
+    ("Tarn 5 no. 12", "/bench/main-caps-prepare", "[data-test='confirm']"),
+    ("Tarn 5 no. 15", "/bench/mains-measure", "[data-test='main-oil-6']"),
+    ("Tarn 5 no. 9", "/bench/main-caps-turn", "[data-test='turns']"),
+    ("Tarn 5 no. 11", "/bench/main-caps-tighten", "[data-test='clock']"),
+    ("Tarn 5 no. 20", "/bench/rod-tighten-1", "[data-test='climb']"),
+    ("Tarn 5 no. 23", "/bench/pan-seal", "[data-test='clock']"),
+    ("Tarn 5 no. 9", "/bench/sign-off", "main h1"),
+];
+
+/// Dialogs: the route that they are opened from, and what opens them.
+const DIALOGS: &[(&str, &str, &str)] = &[
+    ("", "/", "[data-test='find']"),
+    ("", "/", "[data-test='open-help']"),
+    ("", "/", "[data-test='take-in']"),
+    ("", "/", "[data-test='at-work']"),
+    ("", "/own", "[data-test='add-person']"),
+    ("", "/own", "[data-test='add-instrument']"),
+    ("", "/friction", "[data-test='add-lubricant']"),
+    ("Tarn 5 no. 9", "/sheet", "[data-test='share']"),
+    ("Tarn 5 no. 9", "/sheet", "[data-test='row-3L'] button"),
+    ("Tarn 5 no. 13", "/bench/main-caps-tighten", "[data-test='found']"),
+    ("Tarn 5 no. 13", "/bench/main-caps-tighten", "[data-test='leave-out']"),
+    ("Tarn 5 no. 13", "/bench/main-caps-tighten", "[data-test='take-apart']"),
+    ("Tarn 5 no. 13", "/bench/main-caps-tighten", "[aria-label='? Keys at the bench']"),
+];
+
+/// What axe finds, as `rule, theme: element`. In the dark only what colours change is judged again.
+const JUDGE: &str = "
+    const done = arguments[arguments.length - 1]
+    const tags = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']
+    const found = []
+    const judge = async (theme, runOnly) => {
+        document.documentElement.dataset.theme = theme
+        await new Promise((settled) => setTimeout(settled, 50))
+        const { violations } = await axe.run(document, { runOnly, resultTypes: ['violations'] })
+        for (const { id, nodes } of violations)
+            for (const { html } of nodes.slice(0, 3)) found.push(`${id}, ${theme}: ${html.slice(0, 160)}`)
+    }
+    const colours = { type: 'rule', values: ['color-contrast'] }
+    judge('light', tags).then(() => judge('dark', colours)).then(() => done(found), (error) => done([String(error)]))";
+
+async fn judge(screen: &Screen, axe: &str, place: &str) -> Result<Vec<String>> {
+    screen.driver.execute(axe, vec![]).await?;
+    let found: Vec<String> = screen.driver.execute_async(JUDGE, vec![]).await?.convert()?;
+    Ok(found.into_iter().map(|fault| format!("{place}: {fault}")).collect())
+}
+
+/// A lead of the demonstration at a screen, and where each route leads.
+async fn lead(browser: &Browser, rigore: &Rigore, width: u32) -> Result<Screen> {
+    let screen = browser.window(width, 800).await?;
+    screen.go(&rigore.url("/")).await?;
+    screen.sign_over(&rigore.url("/"), "lead").await?;
+    Ok(screen)
+}
+
+async fn address(rigore: &Rigore, engine: &str, place: &str) -> Result<String> {
+    if !engine.is_empty() {
+        return Ok(rigore.url(&format!("/engines/{}{place}", rigore.engine(engine).await?)));
+    }
+    let plans: Value = rigore_browser::get(rigore.url("/api/plans")).await?.json().await?;
+    let tarn = plans.as_array().and_then(|all| all.iter().find(|plan| plan["id"] == "tarn-5"));
+    let hash = tarn.and_then(|plan| plan["hash"].as_str()).context("the Tarn 5")?;
+    Ok(rigore.url(&place.replace("PLAN", hash)))
+}
+
+/// axe-core, as npm installed it for the web part.
+fn axe() -> Result<String> {
+    let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/node_modules/axe-core/axe.min.js");
+    std::fs::read_to_string(path).context("axe-core is not installed: npm --prefix web ci")
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn every_route_passes_axe_in_both_themes() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = lead(&browser, &rigore, 1280).await?;
+    let axe = axe()?;
+    let mut found = Vec::new();
+    for (engine, place, wanted) in ROUTES {
+        screen.go(&address(&rigore, engine, place).await?).await?;
+        screen.see(wanted).await.with_context(|| format!("{engine}{place}"))?;
+        found.extend(judge(&screen, &axe, &format!("{engine}{place}")).await?);
+    }
+    ensure!(found.is_empty(), "{}", found.join("\n"));
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn every_dialog_passes_axe_in_both_themes() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = lead(&browser, &rigore, 1280).await?;
+    let axe = axe()?;
+    let mut found = Vec::new();
+    for (engine, place, opener) in DIALOGS {
+        screen.go(&address(&rigore, engine, place).await?).await?;
+        screen.click(opener).await.with_context(|| format!("{engine}{place} {opener}"))?;
+        screen.see("[role='dialog'] h2").await.with_context(|| format!("{engine}{place} {opener}"))?;
+        found.extend(judge(&screen, &axe, opener).await?);
+    }
+    ensure!(found.is_empty(), "{}", found.join("\n"));
+    screen.close().await
+}
+
+/// What is wider than the window.
+const NARROW: &str = "
+    const width = document.documentElement.scrollWidth
+    return width > 320 ? [`${width} px wide`] : []";
+
+#[tokio::test(flavor = "multi_thread")]
+async fn no_route_scrolls_sideways_at_320_px() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = lead(&browser, &rigore, 320).await?;
+    let mut found = Vec::new();
+    for (engine, place, wanted) in ROUTES {
+        screen.go(&address(&rigore, engine, place).await?).await?;
+        screen.see(wanted).await.with_context(|| format!("{engine}{place}"))?;
+        let faults: Vec<String> = screen.driver.execute(NARROW, vec![]).await?.convert()?;
+        found.extend(faults.into_iter().map(|fault| format!("{engine}{place}: {fault}")));
+    }
+    ensure!(found.is_empty(), "{}", found.join("\n"));
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn tab_reaches_the_skip_link_first_and_a_link_leads_onto_its_page() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let tab = char::from(Key::Tab).to_string();
+    screen.go(&rigore.url("/")).await?;
+    screen.see("[data-test='Tarn 5 no. 12']").await?;
+    screen.keys(&tab).await?;
+    screen.see("a.skip-link:focus").await?;
+    screen.line("").await?;
+    screen.see("main:focus").await?;
+    // A page that was gone to has the focus: the next Tab is on it.
+    screen.click("header a[href='/day']").await?;
+    screen.read("h1", "Day").await?;
+    screen.see("main:focus").await?;
+    // Help is there by F1 everywhere, and by ? until single keys are switched off.
+    screen.keys("?").await?;
+    screen.read("[data-test='help']", "What can be started now").await?;
+    screen.click("[data-test='help'] input[name='shortcuts']").await?;
+    screen.keys(&char::from(Key::Escape).to_string()).await?;
+    screen.count("[data-test='help']", 0).await?;
+    screen.keys("?/").await?;
+    screen.keys(&char::from(Key::F1).to_string()).await?;
+    screen.read("[data-test='help']", "Single keys are shortcuts").await?;
+    screen.count("[data-test='finds']", 0).await?;
+    screen.close().await
+}

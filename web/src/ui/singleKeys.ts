@@ -1,0 +1,28 @@
+// Keys without a figure: shortcuts, or any of them the large button of the bench, for a pedal or an elbow.
+import { useEventListener } from '@vueuse/core'
+import { singleKeys } from './preferences'
+
+/** What belongs to a figure, or moves about the page, in every case. */
+const KEEPS =
+  /^([0-9.,+-]|Tab|Escape|Enter|Shift|Control|Alt|AltGraph|Meta|CapsLock|NumLock|F1|Dead|Process|Unidentified)$/
+
+/** Whether keys are shortcuts now (WCAG 2.1.4: they can be switched off). */
+export const hasShortcuts = () => singleKeys.value === 'shortcuts'
+
+/** Whether a key stands for the large button of the bench now. */
+export function isLargeButtonKey(event: KeyboardEvent): boolean {
+  if (singleKeys.value !== 'large-button' || KEEPS.test(event.key)) return false
+  if (event.ctrlKey || event.metaKey || event.altKey || !document.querySelector('[data-in-hand]')) return false
+  const at = event.target as HTMLElement
+  if (at.closest('select, textarea, [role=dialog]') || document.querySelector('[role=dialog]')) return false
+  return !(at instanceof HTMLInputElement && (at.name !== 'reading' || at.value !== ''))
+}
+
+/** Presses the large button of the bench where any key is one. */
+export function useLargeButton() {
+  useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+    if (!isLargeButtonKey(event) || event.repeat) return
+    event.preventDefault()
+    document.querySelector<HTMLElement>('main .key-main:enabled')?.click()
+  })
+}
