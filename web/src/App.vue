@@ -8,6 +8,7 @@ import { useRoute } from 'vue-router'
 import { connected } from './api/live'
 import { onTheWay } from './api/outbox'
 import { loadUnits, useShop } from './api/queries'
+import { unopened } from './router'
 import { asking, choosing, loadSession, onArrival, session } from './api/session'
 import SignIn from './people/SignIn.vue'
 import { finding, focusPage } from './ui/focus'
@@ -119,7 +120,10 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     >
       <RouterLink
         to="/"
-        class="mr-auto flex items-center gap-2 py-2 max-sm:[&_span]:sr-only text-xl font-semibold tracking-tight"
+        :class="[
+          'mr-auto flex min-h-11 min-w-11 items-center gap-2 py-2',
+          'max-sm:[&_span]:sr-only text-xl font-semibold tracking-tight',
+        ]"
       >
         <img src="/mark.svg" alt="" class="size-7" /><span>Rigore</span>
       </RouterLink>
@@ -139,14 +143,14 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       </nav>
       <button
         v-if="session?.person"
-        class="p-2 sm:p-3"
+        class="p-3"
         aria-label="Find, by the key /"
         data-test="find"
         @click="finding = true"
       >
         <Search class="size-5" />
       </button>
-      <button class="p-2 sm:p-3" aria-label="Help, by the key F1" data-test="open-help" @click="helping = true">
+      <button class="p-3" aria-label="Help, by the key F1" data-test="open-help" @click="helping = true">
         <CircleQuestionMark class="size-5" />
       </button>
       <button
@@ -169,10 +173,10 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           {{ torqueUnit }}
         </button>
       </template>
-      <button class="p-2 sm:p-3" :aria-label="sound ? 'Sound on' : 'Sound off'" @click="sound = !sound">
+      <button class="p-3 max-sm:hidden" :aria-label="sound ? 'Sound on' : 'Sound off'" @click="sound = !sound">
         <component :is="sound ? Volume2 : VolumeX" class="size-5" />
       </button>
-      <button class="p-2 sm:p-3" :aria-label="faces[theme].label" @click="theme = faces[theme].next">
+      <button class="p-3 max-sm:hidden" :aria-label="faces[theme].label" @click="theme = faces[theme].next">
         <component :is="faces[theme].icon" class="size-5" />
       </button>
     </header>
@@ -184,6 +188,14 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     >
       <CloudOff class="size-5 shrink-0" />
       No connection. What you typed is kept<template v-if="onTheWay"> and sent when it is back</template>.
+    </div>
+    <div
+      v-if="unopened"
+      role="alert"
+      class="no-print border-b-2 border-wrong px-4 py-2 font-semibold"
+      data-test="unopened"
+    >
+      ▲ {{ unopened }} cannot be opened without a connection. This page stays as it is; try again when it is back.
     </div>
     <div
       v-if="session?.set_by_others.length"

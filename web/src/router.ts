@@ -1,3 +1,4 @@
+import { ref } from 'vue'
 import { createRouter, createWebHistory } from 'vue-router'
 import { focusPage } from './ui/focus'
 import { showTitle } from './ui/pageTitle'
@@ -66,6 +67,13 @@ export const router = createRouter({
 
 // Pages of one engine, plan or part give their own title once they know its name.
 router.afterEach((to) => showTitle(to.meta.title))
+
+/** The page that could not be opened, since a part of it is not here and there is no connection; empty where none. */
+export const unopened = ref('')
+router.onError((_, to) => (unopened.value = to.meta.title ?? to.path))
+router.afterEach((_to, _from, failure) => {
+  if (!failure) unopened.value = ''
+})
 
 // Whoever goes to another page is on it: the focus is not left on the link that is gone or far above.
 router.afterEach((to, from) => {

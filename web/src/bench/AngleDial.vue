@@ -84,12 +84,12 @@ const sector = computed(() => {
           placeholder="0"
           inputmode="decimal"
           autocomplete="off"
-          class="w-16 border-b border-ink bg-transparent"
+          class="w-16 border-b border-ink bg-transparent max-sm:min-h-11"
           @keydown.enter.stop
         />
         <button
           type="button"
-          class="px-2 text-dim underline"
+          class="px-2 text-dim underline max-sm:min-h-11"
           :aria-label="down ? 'The gauge counts down' : 'The gauge counts up'"
           @click="down = !down"
         >

@@ -7,6 +7,7 @@ import { useBench } from '../api/queries'
 import OperationFrame from './OperationFrame.vue'
 import LoadError from '../ui/LoadError.vue'
 import { usePageTitle } from '../ui/pageTitle'
+import LoadingText from '../ui/LoadingText.vue'
 
 const route = useRoute()
 const build = computed(() => String(route.params.build))
@@ -21,6 +22,7 @@ usePageTitle(() => (shown.value ? `${shown.value.operation.name}, ${shown.value.
 <template>
   <main class="mx-auto flex w-full max-w-[100rem] flex-col px-4 pt-2 pb-4">
     <LoadError v-if="error && !shown" :error="error" :build="build" />
+    <LoadingText v-else-if="!shown" />
     <OperationFrame
       v-if="shown"
       :key="`${build}/${operation}`"

@@ -179,7 +179,7 @@ defineExpose({ takeAll })
             <select
               v-for="which in ['upper', 'lower'] as const"
               :key="which"
-              class="min-h-8 border-b border-ink bg-transparent"
+              class="min-h-11 border-b border-ink bg-transparent"
               :class="!view.shells && 'text-dim italic'"
               :aria-label="`Shell ${view.number} ${which}`"
               :disabled="busy"
@@ -201,7 +201,7 @@ defineExpose({ takeAll })
       </div>
     </template>
     <details v-if="details.length" class="mt-1" :open="fixed" data-test="positions">
-      <summary class="cursor-pointer py-1 text-dim underline underline-offset-2 print:hidden">
+      <summary class="min-h-11 cursor-pointer content-center py-1 text-dim underline underline-offset-2 print:hidden">
         All positions, taper and out-of-round
       </summary>
       <ScrollBox :label="`Positions, ${first.name}`">

@@ -109,7 +109,7 @@ takesKeys(field, enter)
           <td class="pr-3">{{ line.expected }}</td>
           <td>
             <button
-              class="min-h-9 px-1 font-semibold underline-offset-4 hover:underline"
+              class="min-h-11 min-w-11 px-1 font-semibold underline-offset-4 hover:underline"
               :aria-label="`${line.count ?? '·'} Count ${line.name}`"
               @click="select(line.id)"
             >

@@ -56,7 +56,7 @@ function step(reason: Schemas['Correction']): [name: string, text: string] {
 
 <template>
   <div class="border-t border-rule pt-2">
-    <button class="flex w-full items-baseline gap-2 py-1 text-left" :aria-expanded="open" @click="open = !open">
+    <button class="flex min-h-11 w-full items-center gap-2 py-1 text-left" :aria-expanded="open" @click="open = !open">
       <span class="text-dim">How this target was set</span>
       <span v-if="why.forecast" class="font-semibold">
         {{ figure(why.forecast.typical_kn, 'force') }},

@@ -20,6 +20,7 @@ import { say, when } from '../ui/units'
 import BuildRoute from './BuildRoute.vue'
 import LoadError from '../ui/LoadError.vue'
 import { usePageTitle } from '../ui/pageTitle'
+import LoadingText from '../ui/LoadingText.vue'
 
 const route = useRoute()
 const build = computed(() => String(route.params.build))
@@ -46,6 +47,7 @@ usePageTitle(() => engine.value?.name)
 <template>
   <main class="mx-auto w-full max-w-7xl px-4 py-6">
     <LoadError v-if="error && !engine" :error="error" :build="build" />
+    <LoadingText v-else-if="!engine" />
     <template v-if="engine">
       <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
         <div>

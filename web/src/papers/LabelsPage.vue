@@ -9,6 +9,7 @@ import LoadError from '../ui/LoadError.vue'
 import { usePageTitle } from '../ui/pageTitle'
 import TextField from '../ui/TextField.vue'
 import { codeOf } from './usePaper'
+import LoadingText from '../ui/LoadingText.vue'
 
 const build = computed(() => String(useRoute().params.build))
 const { data: engine, error } = useBuild(build)
@@ -71,7 +72,7 @@ const print = () => window.print()
 <template>
   <main class="mx-auto w-full max-w-4xl px-4 py-6 print:max-w-none print:p-0">
     <LoadError v-if="error && !engine" :error="error" :build="build" />
-    <p v-else-if="!engine" class="py-8 text-dim" role="status">Loading…</p>
+    <LoadingText v-else-if="!engine" />
     <template v-else>
       <div class="no-print">
         <div class="flex flex-wrap items-center gap-3">
@@ -106,7 +107,7 @@ const print = () => window.print()
             >
             <template v-if="chosen.has('trays')">
               <TextField v-model="tray.name" label="What is on it" name="tray-name" />
-              <TextField v-model="tray.count" label="How many" name="tray-count" inputmode="numeric" />
+              <TextField v-model="tray.count" label="How many, up to 60" name="tray-count" inputmode="numeric" />
             </template>
           </div>
           <div v-if="parts.length" class="flex flex-wrap gap-x-6">

@@ -13,8 +13,8 @@ defineProps<{ shop: Schemas['ShopLetterhead']; title: string; code?: string }>()
   >
     <img v-if="shop.logo" :src="pictureUrl(shop.logo)" alt="" class="h-20 w-auto max-w-48 object-contain" />
     <div class="min-w-40 grow">
-      <p class="text-xl font-semibold">{{ shop.name }}</p>
-      <p class="whitespace-pre-line text-dim">{{ shop.address }}</p>
+      <p class="text-xl font-semibold wrap-break-word">{{ shop.name }}</p>
+      <p class="whitespace-pre-line wrap-break-word text-dim">{{ shop.address }}</p>
     </div>
     <p class="shrink-0 text-xl">{{ title }}</p>
     <img v-if="code" :src="code" alt="QR code that opens this page" class="size-20 shrink-0 bg-white" />

@@ -8,6 +8,7 @@ import PartSheet from '../sheet/PartSheet.vue'
 import LoadError from '../ui/LoadError.vue'
 import { usePageTitle } from '../ui/pageTitle'
 import EnginePaper from './EnginePaper.vue'
+import LoadingText from '../ui/LoadingText.vue'
 
 const build = computed(() => String(useRoute().params.build))
 const { data: engine, error } = useBuild(build)
@@ -31,7 +32,7 @@ const lubricants = computed(() => [
 <template>
   <main class="mx-auto w-full max-w-4xl px-4 py-6 print:max-w-none print:p-0">
     <LoadError v-if="error && !engine" :error="error" :build="build" />
-    <p v-else-if="!engine || !sheet" class="py-8 text-dim" role="status">Loading…</p>
+    <LoadingText v-else-if="!engine || !sheet" />
     <EnginePaper v-else :engine="engine" :build="build" title="Parts list">
       <h2 class="mt-5 text-xl font-semibold">Parts</h2>
       <PartSheet v-if="engine.parts.length" :parts="engine.parts" />

@@ -8,6 +8,7 @@ import LoadError from '../ui/LoadError.vue'
 import { usePageTitle } from '../ui/pageTitle'
 import { dated, day, figure, say } from '../ui/units'
 import EnginePaper from './EnginePaper.vue'
+import LoadingText from '../ui/LoadingText.vue'
 
 type Section = Schemas['SheetSection']
 const build = computed(() => String(useRoute().params.build))
@@ -84,7 +85,7 @@ const waits = computed(() => engine.value?.waits.filter((of) => !of.over_at) ?? 
 <template>
   <main class="mx-auto w-full max-w-4xl px-4 py-6 print:max-w-none print:p-0">
     <LoadError v-if="error && !engine" :error="error" :build="build" />
-    <p v-else-if="!engine || !sheet" class="py-8 text-dim" role="status">Loading…</p>
+    <LoadingText v-else-if="!engine || !sheet" />
     <EnginePaper v-else :engine="engine" :build="build" title="Work order">
       <template #options>
         <label class="flex min-h-11 items-center gap-2"

@@ -10,6 +10,7 @@ import ScrollBox from '../ui/ScrollBox.vue'
 import LifePicture from './LifePicture.vue'
 import RemarkDialog from './RemarkDialog.vue'
 import { usePageTitle } from '../ui/pageTitle'
+import LoadingText from '../ui/LoadingText.vue'
 
 type Piece = Schemas['PieceHistory']
 const route = useRoute()
@@ -54,6 +55,7 @@ usePageTitle(() => `Part ${serial.value}`)
       {{ data?.[0]?.serial ?? serial }}
     </h1>
     <p v-if="error && !data" role="alert" class="py-8 text-lg">{{ error.message }}</p>
+    <LoadingText v-else-if="!data" />
     <section v-for="history in data" :key="history.kind" class="mt-5" :aria-label="whole(history)?.name">
       <div class="flex flex-wrap items-baseline justify-between gap-x-6">
         <h2 class="text-2xl font-semibold">{{ whole(history)?.name ?? history.pieces[0]?.name }}</h2>

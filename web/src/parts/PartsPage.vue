@@ -7,6 +7,7 @@ import { useParts } from '../api/queries'
 import { vFocus } from '../ui/focus'
 import ScrollBox from '../ui/ScrollBox.vue'
 import { when } from '../ui/units'
+import LoadingText from '../ui/LoadingText.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -92,7 +93,7 @@ function open() {
         </tbody>
       </table>
     </ScrollBox>
-    <p v-else class="py-8 text-dim" role="status">Loading…</p>
+    <LoadingText v-else />
     <button
       v-if="hasNextPage"
       class="key mt-4"

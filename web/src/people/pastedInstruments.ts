@@ -1,4 +1,5 @@
 // Instruments as they stand in a spreadsheet: one in a row, columns by their headings or in the usual order.
+import Papa from 'papaparse'
 import type { Schemas } from '../api/client'
 
 type Instrument = Schemas['Instrument']
@@ -22,7 +23,7 @@ const HEADINGS: [Column, RegExp][] = [
   ['Calibrated until', /calib|due|valid/],
   ['Name', /name|instrument|tool|description/],
   ['Kind', /kind|type/],
-  ['Serial', /serial|number|no\.?$|id/],
+  ['Serial', /serial|number|\bno\.?$|\bid\b/],
   ['From', /from|min|low/],
   ['To', /^to$|max|high|capacity/],
   ['Unit', /unit/],
@@ -66,11 +67,6 @@ const SCALES: Record<string, string> = {
   'kgf·m': 'kgf·m',
 }
 const LENGTH: Record<string, number> = { mm: 1, in: 25.4, '"': 25.4, inch: 25.4, thou: 0.0254, µm: 0.001, um: 0.001 }
-
-/** Splits a line at tabs, or else at commas or semicolons. */
-function cellsOf(line: string, by: string): string[] {
-  return line.split(by).map((cell) => cell.trim().replace(/^"(.*)"$/, '$1'))
-}
 
 function figure(text: string): number | null {
   const number = Number(text.replace(',', '.'))
@@ -132,15 +128,13 @@ function read(cells: Record<Column, string>): Pick<PastedRow, 'instrument' | 'wr
 
 /** Reads what was pasted, row by row; a first row that names columns says which is which. */
 export function pastedInstruments(text: string): PastedRow[] {
-  const lines = text.split(/\r?\n/).filter((line) => line.trim())
-  const by = text.includes('\t') ? '\t' : text.includes(';') ? ';' : ','
-  const first = cellsOf(lines[0] ?? '', by)
+  const lines = Papa.parse<string[]>(text, { skipEmptyLines: 'greedy', delimitersToGuess: ['\t', ';', ','] }).data
+  const first = (lines[0] ?? []).map((cell) => cell.trim())
   const named = first.map((cell) => HEADINGS.find(([, words]) => words.test(cell.toLowerCase()))?.[0])
   const hasHeadings = named.filter(Boolean).length >= 2 && !first.some((cell) => figure(cell) !== null)
   const columns: (Column | undefined)[] = hasHeadings ? named : [...COLUMNS]
   return lines.slice(hasHeadings ? 1 : 0).map((line) => {
-    const of = cellsOf(line, by)
-    const at = (column: Column) => of[columns.indexOf(column)] ?? ''
+    const at = (column: Column) => line[columns.indexOf(column)]?.trim() ?? ''
     const cells = Object.fromEntries(COLUMNS.map((column) => [column, at(column)])) as Record<Column, string>
     return { cells, ...read(cells) }
   })

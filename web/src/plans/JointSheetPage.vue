@@ -9,6 +9,7 @@ import JointLoads from './JointLoads.vue'
 import PartDrawing from './PartDrawing.vue'
 import StageTable from './StageTable.vue'
 import { usePageTitle } from '../ui/pageTitle'
+import LoadingText from '../ui/LoadingText.vue'
 
 const route = useRoute()
 const hash = computed(() => String(route.params.hash))
@@ -29,7 +30,7 @@ usePageTitle(() => joint.value && `${joint.value.name}, ${plan.value?.page.name}
       plan?.page.name ?? 'Plan'
     }}</RouterLink>
     <p v-if="away" class="font-semibold text-wrong" role="alert">No connection.</p>
-    <p v-else-if="!plan" class="py-8 text-dim">Loading…</p>
+    <LoadingText v-else-if="!plan" />
     <template v-if="plan && joint">
       <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
         <div>

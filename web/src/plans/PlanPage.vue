@@ -11,6 +11,7 @@ import DifferenceList from './DifferenceList.vue'
 import FaultList from './FaultList.vue'
 import PlanDocument from './PlanDocument.vue'
 import { usePageTitle } from '../ui/pageTitle'
+import LoadingText from '../ui/LoadingText.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -51,7 +52,7 @@ usePageTitle(() => plan.value?.page.name)
   <main v-else class="mx-auto w-full max-w-6xl px-4 py-6">
     <RouterLink class="way-back no-print hover:underline" to="/plans">Plans</RouterLink>
     <p v-if="away" class="font-semibold text-wrong" role="alert">No connection.</p>
-    <p v-else-if="!plan" class="py-8 text-dim">Loading…</p>
+    <LoadingText v-else-if="!plan" />
     <template v-else>
       <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
         <div>

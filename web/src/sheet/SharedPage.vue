@@ -9,6 +9,7 @@ import { loadUnits } from '../api/queries'
 import { when } from '../ui/units'
 import PrintedHash from './PrintedHash.vue'
 import SheetArticle from './SheetArticle.vue'
+import LoadingText from '../ui/LoadingText.vue'
 
 const token = String(useRoute().params.token)
 pictureBase.value = `/api/shared/${token}/pictures/`
@@ -29,6 +30,7 @@ const print = () => window.print()
 <template>
   <main class="mx-auto w-full max-w-4xl px-4 py-6 print:max-w-none print:p-0">
     <p v-if="error && !data" class="py-8 text-xl" role="alert">{{ error.message }}.</p>
+    <LoadingText v-else-if="!data" />
     <template v-if="data">
       <div class="no-print mb-4 flex flex-wrap items-center gap-x-6 gap-y-2">
         <p class="mr-auto">

@@ -9,6 +9,7 @@ import SealClock from '../ui/SealClock.vue'
 import SheetArticle from './SheetArticle.vue'
 import LoadError from '../ui/LoadError.vue'
 import { usePageTitle } from '../ui/pageTitle'
+import LoadingText from '../ui/LoadingText.vue'
 
 // They come when they are opened.
 const ShareDialog = defineAsyncComponent(() => import('./ShareDialog.vue'))
@@ -32,6 +33,7 @@ usePageTitle(() => sheet.value && `Build sheet, ${sheet.value.name}`)
 <template>
   <main class="mx-auto w-full max-w-4xl px-4 py-6 print:max-w-none print:p-0">
     <LoadError v-if="error && !sheet" :error="error" :build="build" />
+    <LoadingText v-else-if="!sheet" />
     <template v-if="sheet">
       <div class="no-print mb-4 flex flex-wrap items-center gap-3">
         <RouterLink :to="`/engines/${build}`" class="way-back mr-auto">{{ sheet.name }}</RouterLink>

@@ -114,8 +114,7 @@ watch(find, (words) => {
       class="hidden gap-x-4 border-b border-rule py-1 text-dim md:grid md:grid-cols-[2rem_1fr_1.4fr_12rem]"
       aria-hidden="true"
     >
-      <span class="col-start-2">Engine</span><span>Operation in hand</span
-      ><span>Blocked first, then last worked on</span>
+      <span class="col-start-2">Engine</span><span>Operation in hand</span><span>Blocked first</span>
     </div>
     <ul :class="isPlaceholderData && 'opacity-60'" aria-label="Engines">
       <EngineRow v-for="build in builds" :key="build.id" :build="build" />

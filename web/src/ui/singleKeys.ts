@@ -6,6 +6,9 @@ import { singleKeys } from './preferences'
 const KEEPS =
   /^([0-9.,+-]|Tab|Escape|Enter|Shift|Control|Alt|AltGraph|Meta|CapsLock|NumLock|F1|Dead|Process|Unidentified)$/
 
+/** Fields that take the focus by themselves at the bench: an empty one gives its keys up. */
+const READINGS = ['reading', 'count', 'turning-torque']
+
 /** Whether keys are shortcuts now (WCAG 2.1.4: they can be switched off). */
 export const hasShortcuts = () => singleKeys.value === 'shortcuts'
 
@@ -15,7 +18,7 @@ export function isLargeButtonKey(event: KeyboardEvent): boolean {
   if (event.ctrlKey || event.metaKey || event.altKey || !document.querySelector('[data-in-hand]')) return false
   const at = event.target as HTMLElement
   if (at.closest('select, textarea, [role=dialog]') || document.querySelector('[role=dialog]')) return false
-  return !(at instanceof HTMLInputElement && (at.name !== 'reading' || at.value !== ''))
+  return !(at instanceof HTMLInputElement && (!READINGS.includes(at.name) || at.value !== ''))
 }
 
 /** Presses the large button of the bench where any key is one. */

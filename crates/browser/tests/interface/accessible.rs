@@ -191,3 +191,51 @@ async fn tab_reaches_the_skip_link_first_and_a_link_leads_onto_its_page() -> Res
     screen.count("[data-test='finds']", 0).await?;
     screen.close().await
 }
+
+/// Controls of the page that a finger can miss: below 44 px in height, or 24 px in width.
+const SMALL: &str = "
+    return [...document.querySelectorAll('header button, main button, main select, main a, main input, main summary')]
+        .filter((control) => control.checkVisibility() && !control.closest('.sr-only, li a span, td p, p a'))
+        .filter((control) => !['radio', 'checkbox', 'file'].includes(control.type))
+        .map((control) => [control, control.getBoundingClientRect()])
+        .filter(([control, box]) => box.height > 0 && (box.height < 43.5 || box.width < 24))
+        .map(([control, box]) => `${Math.round(box.width)} x ${Math.round(box.height)}: ${control.outerHTML.slice(0, 120)}`)";
+
+#[tokio::test(flavor = "multi_thread")]
+async fn at_the_bench_on_a_phone_nothing_to_be_tapped_is_smaller_than_44_px() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = lead(&browser, &rigore, 390).await?;
+    let mut found = Vec::new();
+    for (engine, place, wanted) in ROUTES.iter().filter(|(_, place, _)| place.starts_with("/bench")) {
+        screen.go(&address(&rigore, engine, place).await?).await?;
+        screen.see(wanted).await.with_context(|| format!("{engine}{place}"))?;
+        let faults: Vec<String> = screen.driver.execute(SMALL, vec![]).await?.convert()?;
+        found.extend(faults.into_iter().map(|fault| format!("{engine}{place}: {fault}")));
+    }
+    ensure!(found.is_empty(), "{}", found.join("\n"));
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_page_that_cannot_be_opened_without_a_connection_says_so_and_opens_when_it_is_back() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let mut rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    screen.go(&rigore.url("/")).await?;
+    screen.see("[data-test='Tarn 5 no. 12']").await?;
+    rigore.crash()?;
+    screen.see("[data-test='away']").await?;
+    screen.click("header a[href='/plans']").await?;
+    screen.read("[data-test='unopened']", "Plans cannot be opened without a connection").await?;
+    // What was open is still there.
+    screen.see("[data-test='Tarn 5 no. 12']").await?;
+    rigore.start_again().await?;
+    screen.count("[data-test='away']", 0).await?;
+    screen.click("header a[href='/plans']").await?;
+    screen.see("[data-test='plan-skerry-8']").await?;
+    screen.count("[data-test='unopened']", 0).await?;
+    screen.close().await
+}
