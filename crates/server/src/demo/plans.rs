@@ -18,7 +18,7 @@ const VARIANTS: &[Variant] = &[Variant {
     changes: &[
         ("id = \"tarn-5\"\nname = \"Tarn 5\"", "id = \"tarn-5-angle\"\nname = \"Tarn 5, rods by angle\""),
         (
-            r#"  name = "Climb"
+            r#"  name = "Stretch"
   group = "bolts"
   stretch = "0.150 mm"
   tolerance = "0.005 mm"
