@@ -15,6 +15,7 @@ import { finding, focusPage } from './ui/focus'
 import { guardPresses } from './ui/presses'
 import { hasShortcuts } from './ui/singleKeys'
 import { sound, theme, torqueUnit, useTheme, type Theme } from './ui/preferences'
+import LoadingText from './ui/LoadingText.vue'
 import ReturnedList from './ui/ReturnedList.vue'
 import SheetDialog from './ui/SheetDialog.vue'
 import { unitsOf } from './ui/units'
@@ -79,13 +80,15 @@ onMounted(() =>
   ),
 )
 const helping = ref(false)
+const reload = () => window.location.reload()
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   const at = event.target as HTMLElement
   const typing = at.closest?.('input, textarea, select, [contenteditable], [role=dialog]')
   const asks = event.key === 'F1' || (event.key === '?' && hasShortcuts() && !typing && !bench.value)
   if (!asks || event.ctrlKey || event.metaKey || event.altKey) return
   event.preventDefault()
-  helping.value = true
+  // What is asked in a dialog is answered first.
+  if (!document.querySelector('[role=dialog]')) helping.value = true
 })
 /** Whether the units are shown apart, where the head has no room for them. */
 const units = ref(false)
@@ -195,7 +198,14 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       class="no-print border-b-2 border-wrong px-4 py-2 font-semibold"
       data-test="unopened"
     >
-      ▲ {{ unopened }} cannot be opened without a connection. This page stays as it is; try again when it is back.
+      <template v-if="away"
+        >▲ {{ unopened }} cannot be opened without a connection. This page stays as it is; try again when it is
+        back.</template
+      >
+      <template v-else
+        >▲ {{ unopened }} could not be opened. If Rigore was updated meanwhile, reload this page.
+        <button class="quiet-key min-h-11" @click="reload">Reload</button></template
+      >
     </div>
     <div
       v-if="session?.set_by_others.length"
@@ -215,7 +225,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     <ReturnedList v-if="route.name !== 'shared'" :people="shop?.people ?? []" />
     <div id="content" tabindex="-1" class="flex grow flex-col outline-none">
       <RouterView v-if="route.name === 'shared'" class="grow" />
-      <p v-else-if="!session" class="p-6 text-dim" role="status">Loading…</p>
+      <LoadingText v-else-if="!session" class="px-6" />
       <FirstRun v-else-if="session.first_run && !session.demonstration" />
       <SignIn v-else-if="!session.person && !was" class="grow" />
       <RouterView v-else :key="route.name === 'draft' ? route.path : undefined" class="grow" />

@@ -70,7 +70,7 @@ router.afterEach((to) => showTitle(to.meta.title))
 
 /** The page that could not be opened, since a part of it is not here and there is no connection; empty where none. */
 export const unopened = ref('')
-router.onError((_, to) => (unopened.value = to.meta.title ?? to.path))
+router.onError((_, to) => (unopened.value = to.meta.title ?? 'That page'))
 router.afterEach((_to, _from, failure) => {
   if (!failure) unopened.value = ''
 })

@@ -7231,6 +7231,8 @@ export interface components {
              * @description Decimals a reading in this unit is shown with.
              */
             decimals: number;
+            /** @description Spellings that are read, in lower case without spaces, dots or dashes. */
+            spellings: string[];
         };
         /** @description An engine with work left that was not promised. */
         UnpromisedEngine: {

@@ -118,7 +118,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       </svg>
       {{ caution }}
     </p>
-    <button class="ml-auto p-2 text-dim max-sm:hidden" aria-label="? Keys at the bench" @click="help = true">?</button>
+    <button class="ml-auto min-h-11 min-w-11 p-2 text-dim" aria-label="? Keys at the bench" @click="help = true">
+      ?
+    </button>
   </div>
 
   <p v-if="operation.status === 'waiting'" class="mt-3 text-lg" data-test="waits">
@@ -162,8 +164,10 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   <IssueList v-if="issues.length" :issues="issues" />
   <FindingList v-if="findings.length" class="mt-3 border-l-4 border-wrong pl-3" :findings="findings" :act="record" />
 
-  <component :is="benches[bench.work.work]" :key="person" :work="bench.work" />
-  <OperationSignature @sign="sign" />
+  <div class="contents" data-work>
+    <component :is="benches[bench.work.work]" :key="person" :work="bench.work" />
+    <OperationSignature @sign="sign" />
+  </div>
 
   <div class="mt-auto flex flex-wrap items-end justify-between gap-x-8 gap-y-2 pt-6">
     <div class="flex flex-wrap gap-x-8">

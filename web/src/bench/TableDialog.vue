@@ -9,6 +9,7 @@ import SheetDialog from '../ui/SheetDialog.vue'
 import { figure, say, unitOf, unitsOf } from '../ui/units'
 import type { WorkOf } from './benches'
 import { useHand } from './hand'
+import ScrollBox from '../ui/ScrollBox.vue'
 
 type Reading = Schemas['TableReading']
 const props = defineProps<{ work: WorkOf<'measure'> }>()
@@ -200,7 +201,7 @@ const shown = computed(() => (whole.value ? list.value : list.value.slice(0, 60)
         {{ error || wrong.text || wrong.body }}
       </p>
       <template v-if="view">
-        <div class="overflow-x-auto" tabindex="0" role="group" aria-label="First rows">
+        <ScrollBox label="First rows">
           <table class="text-left" data-test="table">
             <caption class="label-text pb-1 text-left">
               Columns, with their first rows
@@ -240,7 +241,7 @@ const shown = computed(() => (whole.value ? list.value : list.value.slice(0, 60)
               </tr>
             </tbody>
           </table>
-        </div>
+        </ScrollBox>
         <section aria-labelledby="would">
           <h3 id="would" class="text-xl font-semibold">
             {{ view.readings.length ? `${view.readings.length} readings` : 'No readings with these columns' }}

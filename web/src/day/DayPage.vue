@@ -13,6 +13,7 @@ import HoursForm from './HoursForm.vue'
 import PromiseList from './PromiseList.vue'
 import { say } from '../ui/units'
 import ChoiceTabs from '../ui/ChoiceTabs.vue'
+import LoadingText from '../ui/LoadingText.vue'
 
 /** Rows that a list shows more of at a time, and at most. */
 const MORE = 60
@@ -60,7 +61,7 @@ const at = (engine: Schemas['DayWork']) => engine.can.find((can) => can.at_it)?.
       />
     </div>
     <p v-if="error && !data" class="py-8" role="alert">{{ error.message }}</p>
-    <p v-else-if="!data" class="py-8 text-dim">Loading…</p>
+    <LoadingText v-else-if="!data" />
     <div v-else class="mt-5 grid gap-x-12 gap-y-8 lg:grid-cols-[minmax(0,1fr)_25rem]">
       <section aria-labelledby="can" data-test="can">
         <h2 id="can" class="text-2xl font-semibold">Can be done now</h2>

@@ -4,6 +4,7 @@
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import RouteCard from '../ui/RouteCard.vue'
+import ScrollBox from '../ui/ScrollBox.vue'
 import StateMark from '../ui/StateMark.vue'
 import { say, when } from '../ui/units'
 import { openIssues } from '../ui/issues'
@@ -30,8 +31,11 @@ function toggle(row: Row) {
 /** What is done at the beginning stands back, until somebody wants to see it. */
 const KEPT = 2
 const begun = computed(() => {
-  const first = props.engine.route.findIndex((row) => row.status !== 'done')
-  return Math.max(0, (first < 0 ? props.engine.route.length : first) - KEPT)
+  const { route } = props.engine
+  const first = route.findIndex((row) => row.status !== 'done')
+  const place = route[Math.max(0, (first < 0 ? route.length : first) - KEPT)]?.place
+  // What can be done in parallel stays together.
+  return route.findIndex((row) => row.place === place)
 })
 const all = ref(false)
 const folded = computed(() => (all.value || begun.value < 4 ? 0 : begun.value))
@@ -161,13 +165,7 @@ const people = (row: Row) => [
               Sign {{ row.signs.length }} as one
             </RouterLink>
           </div>
-          <div
-            v-if="isOpen(row)"
-            class="mt-1 overflow-x-auto"
-            tabindex="0"
-            role="group"
-            :aria-label="`${row.name}, step by step`"
-          >
+          <ScrollBox v-if="isOpen(row)" class="mt-1" :label="`${row.name}, step by step`">
             <table class="border-separate border-spacing-x-2">
               <thead>
                 <tr>
@@ -198,7 +196,7 @@ const people = (row: Row) => [
                 </tr>
               </tbody>
             </table>
-          </div>
+          </ScrollBox>
         </div>
       </div>
     </RouteCard>

@@ -8,6 +8,7 @@ import ReasonDialog from '../ui/ReasonDialog.vue'
 import { digits, say, unitOf, when } from '../ui/units'
 import FrictionPicture from './FrictionPicture.vue'
 import FrictionTestForm from './FrictionTestForm.vue'
+import ScrollBox from '../ui/ScrollBox.vue'
 
 const client = useQueryClient()
 const { data: tests, error: away } = useQuery({
@@ -68,7 +69,7 @@ async function voidTest(reason: string) {
       <p v-if="test.note">{{ test.note }}</p>
       <div class="mt-2 grid gap-6 lg:grid-cols-[1fr_24rem]">
         <FrictionPicture :runs="test.runs" :name="test.fastener" />
-        <div class="overflow-x-auto" tabindex="0" role="group" aria-label="Readings">
+        <ScrollBox label="Readings">
           <table class="w-full text-left">
             <thead class="text-dim">
               <tr>
@@ -96,7 +97,7 @@ async function voidTest(reason: string) {
               </tr>
             </tbody>
           </table>
-        </div>
+        </ScrollBox>
       </div>
     </article>
     <details v-if="voided.length" class="mt-8">

@@ -26,7 +26,7 @@ export const helpPages: Record<string, HelpPage> = {
     points: [
       'The build sequence is numbered like a job card. Operations side by side in one number can be done in parallel.',
       'A circle with a stroke is done and signed; a filled ring is in work; a triangle is blocked.',
-      'Clearances show each bearing, cylinder or ring: a plain number is OK, ▲ is out of spec, ≈ is too close to call.',
+      'Clearances show each bearing, cylinder or ring: ▲ is out of spec, ≈ too close to call, any other OK.',
       'Work order prints what is left, parts list what is in it, labels the engine, its trays and parts.',
       'Blockers say what the engine waits for: a part, the machine shop, a customer. Due dates stand on the day.',
     ],
@@ -79,7 +79,7 @@ export const helpPages: Record<string, HelpPage> = {
     about: 'The reusable specification of each engine: joints, procedures, clearances, checks and their order.',
     points: [
       'New plan starts from an outline: layout, cylinders, bearings. What is usual is filled in.',
-      'A draft is private until it is published as a version. Engines keep the version they were started with.',
+      'A draft becomes a version when it is published. Engines keep the version they were started with.',
       'Plans are TOML files that can be exported, edited and imported.',
     ],
   },

@@ -49,7 +49,8 @@ function lines(section: Section): string[] {
       return section.joints.flatMap((joint) => {
         if (joint.task === 'loosen') return [`${joint.name}: take apart, in reverse order`]
         const lubricants = joint.lubricants.length ? [`Lubricant: ${joint.lubricants.join('; ')}`] : []
-        return [`${joint.name}, ${joint.rows.length} fasteners. ${stages(joint)}`, ...lubricants]
+        const count = joint.rows.length === 1 ? '1 fastener' : `${joint.rows.length} fasteners`
+        return [`${joint.name}, ${count}. ${stages(joint)}`, ...lubricants]
       })
     default:
       return []
@@ -62,19 +63,20 @@ interface Row {
   lines: string[]
   members: { id: string; label: string; done: string }[]
 }
-/** Operations in their order; the members of a repeated step share one row. */
+/** Operations in their order; members of a repeated step share a row where the same is done on each. */
 const rows = computed(() => {
   const members = new Map(engine.value?.operations.map((of) => [of.id, of.member]))
   const all: Row[] = []
   for (const section of sheet.value?.sections ?? []) {
     if (section.signed_by && !withFinished.value) continue
     const member = members.get(section.id)
-    const key = member ? `${member.name}/${member.step}` : section.id
+    const work = lines(section)
+    const key = member ? [member.name, member.step, ...work].join('/') : section.id
     const done = section.signed_by ? `${section.signed_by.name}, ${dated(section.signed_at)}` : ''
     const one = { id: section.id, label: member ? member.member : '', done }
     const row = all.find((of) => of.key === key)
     if (row) row.members.push(one)
-    else all.push({ key, name: member ? member.step : section.name, lines: lines(section), members: [one] })
+    else all.push({ key, name: member ? member.step : section.name, lines: work, members: [one] })
   }
   return all
 })

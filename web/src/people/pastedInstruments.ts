@@ -1,6 +1,7 @@
 // Instruments as they stand in a spreadsheet: one in a row, columns by their headings or in the usual order.
 import Papa from 'papaparse'
 import type { Schemas } from '../api/client'
+import { unitSpelled } from '../ui/units'
 
 type Instrument = Schemas['Instrument']
 
@@ -38,36 +39,6 @@ export interface PastedRow {
   wrong: string
 }
 
-const TORQUE: Record<string, number> = {
-  'n·m': 1,
-  nm: 1,
-  'n.m': 1,
-  'n m': 1,
-  'lbf·ft': 1.3558179483,
-  'ft-lb': 1.3558179483,
-  'ft·lb': 1.3558179483,
-  'lb-ft': 1.3558179483,
-  'lbf·in': 0.112984829,
-  'in-lb': 0.112984829,
-  'lb-in': 0.112984829,
-  'kgf·m': 9.80665,
-}
-const SCALES: Record<string, string> = {
-  'n·m': 'N·m',
-  nm: 'N·m',
-  'n.m': 'N·m',
-  'n m': 'N·m',
-  'lbf·ft': 'lbf·ft',
-  'ft-lb': 'lbf·ft',
-  'ft·lb': 'lbf·ft',
-  'lb-ft': 'lbf·ft',
-  'lbf·in': 'lbf·in',
-  'in-lb': 'lbf·in',
-  'lb-in': 'lbf·in',
-  'kgf·m': 'kgf·m',
-}
-const LENGTH: Record<string, number> = { mm: 1, in: 25.4, '"': 25.4, inch: 25.4, thou: 0.0254, µm: 0.001, um: 0.001 }
-
 function figure(text: string): number | null {
   const number = Number(text.replace(',', '.'))
   return text.trim() && Number.isFinite(number) ? number : null
@@ -78,16 +49,13 @@ const dayOf = (text: string) => (/^\d{4}-\d{2}-\d{2}$/.test(text) ? text : null)
 
 /** What a row is as an instrument, or what is wrong with it. */
 function read(cells: Record<Column, string>): Pick<PastedRow, 'instrument' | 'wrong'> {
-  const unit = cells.Unit.toLowerCase()
   const kind = cells.Kind.toLowerCase()
-  const [torque, length] = [TORQUE[unit], LENGTH[unit]]
+  const unit = unitSpelled(cells.Unit, ['torque', 'length'])
+  const pulls = unit?.dimension === 'torque'
   const [low, high] = [figure(cells.From), figure(cells.To)]
   const needs: [boolean, string][] = [
     [!cells.Name, 'Name: needed'],
-    [
-      !torque && !length,
-      `Unit: ${cells.Unit || 'nothing'} is not known; N·m, lbf·ft, lbf·in, kgf·m, mm, in, thou or µm`,
-    ],
+    [!unit, `Unit: ${cells.Unit || 'nothing'} is not known; N·m, lbf·ft, lbf·in, kgf·m, mm, in, thou or µm`],
     [low === null, 'From: a number is needed'],
     [high === null, 'To: a number is needed'],
     [low !== null && high !== null && low >= high, 'To: more than From'],
@@ -96,10 +64,9 @@ function read(cells: Record<Column, string>): Pick<PastedRow, 'instrument' | 'wr
     [!!cells['Calibrated until'] && !dayOf(cells['Calibrated until']), 'Calibrated until: a day as 2027-03-31'],
   ]
   const wrong = needs.find(([is]) => is)?.[1]
-  if (wrong || low === null || high === null) return { wrong: wrong ?? '' }
-  const factor = torque ?? length ?? 1
+  if (wrong || !unit || low === null || high === null) return { wrong: wrong ?? '' }
   // To a millionth, as far as anybody reads an instrument.
-  const inBase = (value: number) => Number((value * factor).toPrecision(7))
+  const inBase = (value: number) => Number((value * unit.factor).toPrecision(7))
   const range = [inBase(low), inBase(high)]
   const [resolution, accuracy] = [figure(cells.Resolution) ?? 0, figure(cells.Accuracy) ?? 0]
   const instrument: Instrument = {
@@ -107,16 +74,16 @@ function read(cells: Record<Column, string>): Pick<PastedRow, 'instrument' | 'wr
     name: cells.Name,
     serial: cells.Serial,
     simulated: false,
-    clicks: !!torque && /click/.test(kind),
-    angle: !!torque && /angle/.test(kind),
-    torque_nm: torque ? range : null,
-    length_mm: torque ? null : range,
+    clicks: pulls && /click/.test(kind),
+    angle: pulls && /angle/.test(kind),
+    torque_nm: pulls ? range : null,
+    length_mm: pulls ? null : range,
     volume_cc: null,
     driver_nm: null,
     reach_mm: null,
-    scale: torque && resolution ? { unit: SCALES[unit]!, step: resolution } : null,
-    accuracy: torque ? accuracy : inBase(accuracy),
-    resolution: torque ? 0 : inBase(resolution),
+    scale: pulls && resolution ? { unit: unit.symbol, step: resolution } : null,
+    accuracy: pulls ? accuracy : inBase(accuracy),
+    resolution: pulls ? 0 : inBase(resolution),
     made_for: [],
     measures: [],
     calibration_due: dayOf(cells['Calibrated until']),

@@ -17,6 +17,7 @@ import { useDraft, type Edit } from './useDraft'
 import { isLead } from '../api/session'
 import TextField from '../ui/TextField.vue'
 import { usePageTitle } from '../ui/pageTitle'
+import LoadingText from '../ui/LoadingText.vue'
 
 const TextEditor = defineAsyncComponent(() => import('./TextEditor.vue'))
 const route = useRoute()
@@ -179,7 +180,7 @@ usePageTitle(() => draft.value && `Draft, ${draft.value.page?.name || 'unnamed p
       </div>
     </section>
     <FaultList v-if="draft && showFaults" class="mt-3" :faults="draft.faults" lines @go="go" />
-    <p v-if="!draft && !error" class="py-8 text-dim">Loading…</p>
+    <LoadingText v-if="!draft && !error" />
     <template v-if="draft">
       <PlanDocument
         v-if="view === 'page' && draft.page"

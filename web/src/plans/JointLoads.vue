@@ -2,6 +2,7 @@
 // What is known of a joint's clamp load, part by part, with the formula of each figure and its margin.
 import type { Schemas } from '../api/client'
 import { say } from '../ui/units'
+import ScrollBox from '../ui/ScrollBox.vue'
 
 /** `heading` is the level of its headings, below what they stand under. */
 withDefaults(defineProps<{ sheet: Schemas['GroupSheet'][]; heading?: 'h2' | 'h4' }>(), { heading: 'h4' })
@@ -29,7 +30,7 @@ const verdicts: Record<Schemas['MarginVerdict'], string> = {
     <component :is="heading" class="text-xl font-semibold">
       {{ group.name }} <span class="font-normal text-dim">{{ group.fastener }}, {{ group.lubricant }}</span>
     </component>
-    <div class="overflow-x-auto" tabindex="0" role="group" :aria-label="`Loads and margins of ${group.name}`">
+    <ScrollBox :label="`Loads and margins of ${group.name}`">
       <table class="mt-1 w-full border-collapse text-left">
         <thead>
           <tr class="border-b border-ink text-dim">
@@ -68,7 +69,7 @@ const verdicts: Record<Schemas['MarginVerdict'], string> = {
           </tr>
         </tbody>
       </table>
-    </div>
+    </ScrollBox>
   </section>
   <p v-if="!sheet.length" class="mt-2 text-dim">
     Clamp load cannot be computed yet: a torque spec, the strength or the lengths of its fasteners are missing.

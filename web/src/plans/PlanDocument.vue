@@ -14,6 +14,7 @@ import StepDialog from './StepDialog.vue'
 import ValveDialog from './ValveDialog.vue'
 import type { Edit } from './useDraft'
 import { withUnit } from './written'
+import ScrollBox from '../ui/ScrollBox.vue'
 
 const props = defineProps<{
   page: Schemas['PlanPage']
@@ -139,7 +140,7 @@ const sources = computed(() =>
           Add from library
         </button>
       </div>
-      <div class="overflow-x-auto" tabindex="0" role="group" aria-label="Fasteners">
+      <ScrollBox label="Fasteners">
         <table class="w-full min-w-2xl border-collapse text-left" data-test="fasteners">
           <thead>
             <tr class="label-text border-b border-ink">
@@ -171,7 +172,7 @@ const sources = computed(() =>
             </tr>
           </tbody>
         </table>
-      </div>
+      </ScrollBox>
     </section>
 
     <section class="grid gap-6 print:block print:space-y-4 [&>*]:min-w-0">
@@ -193,7 +194,7 @@ const sources = computed(() =>
 
     <section v-if="page.clearances.length">
       <h2 class="text-2xl font-semibold">Clearances</h2>
-      <div class="overflow-x-auto" tabindex="0" role="group" aria-label="Clearances">
+      <ScrollBox label="Clearances">
         <table class="w-full min-w-2xl border-collapse text-left" data-test="clearances">
           <thead>
             <tr class="label-text border-b border-ink">
@@ -238,7 +239,7 @@ const sources = computed(() =>
             </tr>
           </tbody>
         </table>
-      </div>
+      </ScrollBox>
     </section>
 
     <section class="grid gap-x-10 gap-y-6 print:block print:space-y-4 lg:grid-cols-[minmax(0,1fr)_18rem]">

@@ -9,6 +9,7 @@ import { keys, usePlans } from '../api/queries'
 import SheetDialog from '../ui/SheetDialog.vue'
 import { when } from '../ui/units'
 import DialogActions from '../ui/DialogActions.vue'
+import LoadingText from '../ui/LoadingText.vue'
 
 const router = useRouter()
 const client = useQueryClient()
@@ -111,7 +112,7 @@ const engines = (count: number) => (count === 1 ? '1 engine' : `${count} engines
         </li>
       </ul>
     </section>
-    <p v-if="isPending" class="py-8 text-dim">Loading…</p>
+    <LoadingText v-if="isPending" />
     <div v-else-if="!plans?.length" class="py-8">
       <p>No plans yet. Start one from the layout of your engine, or import a file.</p>
       <p class="mt-4 text-dim">Or look at an example that comes with Rigore:</p>

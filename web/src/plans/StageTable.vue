@@ -3,6 +3,7 @@
 import type { Schemas } from '../api/client'
 import KeptField from './KeptField.vue'
 import { digits, say, unitOf } from '../ui/units'
+import ScrollBox from '../ui/ScrollBox.vue'
 
 type Stage = Schemas['StagePage']
 defineProps<{ stages: Stage[]; change?: (path: string, text: string) => Promise<string> }>()
@@ -13,7 +14,7 @@ const inLine = (stage: Stage) => stage.path.endsWith('.procedure')
 </script>
 
 <template>
-  <div class="overflow-x-auto" tabindex="0" role="group" aria-label="Stages">
+  <ScrollBox label="Stages">
     <table class="w-full min-w-xl border-collapse text-left" data-test="stages">
       <thead>
         <tr class="label-text border-b border-ink">
@@ -66,5 +67,5 @@ const inLine = (stage: Stage) => stage.path.endsWith('.procedure')
         </tr>
       </tbody>
     </table>
-  </div>
+  </ScrollBox>
 </template>

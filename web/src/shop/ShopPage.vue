@@ -10,6 +10,7 @@ import StateMark from '../ui/StateMark.vue'
 import DueInstruments from './DueInstruments.vue'
 import EngineRow from './EngineRow.vue'
 import ShopFaults from './ShopFaults.vue'
+import LoadingText from '../ui/LoadingText.vue'
 
 type Status = Schemas['BuildStatus']
 // They come when they are wanted.
@@ -102,7 +103,7 @@ watch(find, (words) => {
       {{ shop.renewing }} {{ shop.renewing === 1 ? 'engine is' : 'engines are' }} being updated for the new version.
       Work can continue.
     </p>
-    <p v-if="isPending" class="py-8 text-dim">Loading…</p>
+    <LoadingText v-if="isPending" />
     <p v-else-if="!builds.length" class="py-8" data-test="none">
       <template v-if="find">No engines match “{{ find }}”.</template>
       <template v-else-if="show">No engines match.</template>

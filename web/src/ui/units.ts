@@ -19,6 +19,15 @@ function find(symbol: string): Unit | undefined {
   return units.value.find((unit) => unit.symbol === symbol)
 }
 
+/** What does not count in how a unit is spelled: the server's spellings are without it. */
+const BETWEEN = /[\s.·⋅*‑-]/g
+
+/** The unit that is meant by a text, as people spell it; of these dimensions. */
+export function unitSpelled(text: string, of: Dimension[]): Unit | undefined {
+  const key = text.toLowerCase().replace(BETWEEN, '')
+  return units.value.find((unit) => of.includes(unit.dimension) && unit.spellings.includes(key))
+}
+
 /** A figure in one unit as one in another. */
 export function convert(value: number, from: string, to: string): number {
   const [a, b] = [find(from), find(to)]

@@ -57,6 +57,8 @@ async fn the_letterhead_is_on_every_paper_and_nothing_on_paper_is_smaller_than_9
     ensure!(!screen.see("[data-test='work-order']").await?.text().await?.contains("Fit the crankshaft"));
     screen.click("input[name='with-finished']").await?;
     screen.read("[data-test='work-order']", "Fit the crankshaft").await?;
+    // What differs from one rod to the next is said of each.
+    screen.read("[data-test='work-order']", "Protectors on the bolts of rod 3").await?;
     screen.go(&rigore.url(&format!("/engines/{open}/parts-list"))).await?;
     screen.read("article", "PT5-R-23-3").await?;
     screen.read("article", "Main cap washers").await?;
@@ -179,6 +181,13 @@ async fn each_verdict_is_said_once_and_any_key_can_be_the_large_button() -> Resu
         tokio::time::sleep(std::time::Duration::from_millis(50)).await;
     }
     ensure!(said.starts_with(&format!("{next} ")) && said.contains("newton metres. Next "), "{said}");
+    // A control that has the focus is pressed by the space bar, and nothing else is.
+    let focus = "document.querySelector('[data-test=void-last]').focus()";
+    screen.driver.execute(focus, vec![]).await?;
+    screen.keys(" ").await?;
+    screen.see("[role='dialog'] #reason").await?;
+    screen.keys("\u{e00c}").await?;
+    screen.count("[role='dialog']", 0).await?;
     // The last pull is voided from where its verdict stands.
     screen.click("[data-test='void-last']").await?;
     screen.reason("Wrong fastener").await?;

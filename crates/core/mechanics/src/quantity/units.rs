@@ -116,7 +116,6 @@ pub struct Unit {
     /// Decimals a reading in this unit is shown with.
     pub decimals: u8,
     /// Spellings that are read, in lower case without spaces, dots or dashes.
-    #[serde(skip)]
     pub spellings: &'static [&'static str],
 }
 
