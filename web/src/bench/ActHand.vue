@@ -19,14 +19,14 @@ const clock = computed(() => {
   const [h, m, s] = [Math.floor(left.value / 3600), Math.floor(left.value / 60) % 60, left.value % 60]
   return h ? `${h} h ${m} min` : `${m}:${String(s).padStart(2, '0')}`
 })
-const suiting = computed(() => (props.step.of_group ? props.tools.filter((t) => t.suits) : []))
+const suiting = computed(() => (props.step.of_group ? props.tools.filter((tool) => tool.suits) : []))
 const chosen = ref('')
 watch(
-  () => [props.step.stage, suiting.value.map((t) => t.id).join()],
+  () => [props.step.stage, suiting.value.map((tool) => tool.id).join()],
   () => (chosen.value = suiting.value[0]?.id ?? ''),
   { immediate: true },
 )
-const tool = computed(() => suiting.value.find((t) => t.id === chosen.value))
+const tool = computed(() => suiting.value.find((tool) => tool.id === chosen.value))
 const key = computed(() => {
   if (props.resisting.length) return 'All others run down'
   if (props.step.of_group) return 'All run down'
@@ -69,8 +69,8 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     <label v-if="suiting.length > 1" class="flex items-center gap-2">
       <span class="label-text shrink-0">Tool</span>
       <select v-model="chosen" class="line-field min-w-0 grow" name="driver">
-        <option v-for="t in suiting" :key="t.id" :value="t.id">
-          {{ t.name }}{{ t.fault ? ' (does not fit)' : '' }}
+        <option v-for="option in suiting" :key="option.id" :value="option.id">
+          {{ option.name }}{{ option.fault ? ' (does not fit)' : '' }}
         </option>
       </select>
     </label>

@@ -231,8 +231,8 @@ takesKeys(field)
             <span class="label-text">Tool</span>
             <select v-model="gauge" class="line-field w-full" name="instrument">
               <option v-if="!tool" value="" disabled>Choose a measuring tool</option>
-              <option v-for="t in tools" :key="t.id" :value="t.id">
-                {{ t.name }}, ±{{ smallFigure(t.accuracy, site.dimension) }}{{ t.fault ? ' (does not fit)' : '' }}
+              <option v-for="option in tools" :key="option.id" :value="option.id">
+                {{ option.name }}, ±{{ smallFigure(option.accuracy, site.dimension) }}{{ option.fault ? ' (does not fit)' : '' }}
               </option>
             </select>
           </label>

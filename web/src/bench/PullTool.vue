@@ -13,7 +13,7 @@ const chosen = defineModel<string>({ required: true })
     <span class="label-text shrink-0">Tool</span>
     <select v-model="chosen" class="line-field min-w-0 grow" name="instrument">
       <option v-if="!tool" value="" disabled>Choose a tool</option>
-      <option v-for="t in tools" :key="t.id" :value="t.id">{{ t.name }}{{ t.fault ? ' (does not fit)' : '' }}</option>
+      <option v-for="option in tools" :key="option.id" :value="option.id">{{ option.name }}{{ option.fault ? ' (does not fit)' : '' }}</option>
     </select>
   </label>
   <p v-if="!tool" class="font-semibold text-wrong" data-test="no-tool">

@@ -25,7 +25,7 @@ const field = ref<HTMLInputElement>()
 const awaited = computed(() => (bench.value.step.kind === 'turn' ? field.value : undefined))
 onMounted(() => awaited.value?.focus({ preventScroll: true }))
 takesKeys(awaited)
-const most = computed(() => Math.max(props.work.most_nm ?? 0, ...props.work.turns.map((t) => t.torque_nm ?? 0)) || 1)
+const most = computed(() => Math.max(props.work.most_nm ?? 0, ...props.work.turns.map((turn) => turn.torque_nm ?? 0)) || 1)
 
 async function turned(free: boolean) {
   const typed = draft.hold()

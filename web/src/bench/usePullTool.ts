@@ -30,13 +30,13 @@ export function usePullTool({ work, step, off, asks, stage, mark }: Pull) {
   const own = computed(() => (measures.value ? (gauges.value[STRETCH] ?? '') : wrench.value))
   /** Where a tool was chosen by hand: it stays chosen for this operation, whatever is said of it. */
   const here = computed(() => `${person.value} ${build.value} ${bench.value.operation.id} ${asks.value.dimension}`)
-  const tools = computed(() => (reached.value?.tools ?? []).filter((t) => t.suits))
+  const tools = computed(() => (reached.value?.tools ?? []).filter((tool) => tool.suits))
   /** What cannot do the job is used only where it was chosen here. */
   const tool = computed(
     () =>
-      tools.value.find((t) => t.id === chosenTools.value[here.value]) ??
-      tools.value.find((t) => t.id === own.value && !t.fault) ??
-      tools.value.find((t) => !t.fault),
+      tools.value.find((tool) => tool.id === chosenTools.value[here.value]) ??
+      tools.value.find((tool) => tool.id === own.value && !tool.fault) ??
+      tools.value.find((tool) => !tool.fault),
   )
   const chosen = computed({
     get: () => tool.value?.id ?? '',
@@ -54,6 +54,6 @@ export function usePullTool({ work, step, off, asks, stage, mark }: Pull) {
   })
   const unit = computed(() => target.value.unit || unitOf(target.value.dimension))
   const click = computed(() => tool.value?.click ?? null)
-  const simulated = computed(() => reached.value?.tools.find((t) => t.nature === 'stand-in' && t.suits))
+  const simulated = computed(() => reached.value?.tools.find((tool) => tool.nature === 'stand-in' && tool.suits))
   return { reached, measures, tools, tool, chosen, target, unit, click, simulated }
 }

@@ -7,15 +7,6 @@ use serde_json::{Value, json};
 use thirtyfour::Key;
 use uuid::Uuid;
 
-/// What stands in a field from now on; leaving it keeps that.
-pub async fn fill(screen: &Screen, css: &str, text: &str) -> Result<()> {
-    let field = screen.see(css).await?;
-    field.scroll_into_view().await?;
-    field.click().await?;
-    screen.select_all().await?;
-    Ok(field.send_keys(text).await?)
-}
-
 /// Another of what there is to choose.
 async fn choose(screen: &Screen, css: &str, value: &str) -> Result<()> {
     screen.see(css).await?;
@@ -99,13 +90,13 @@ async fn the_skerry_8_from_an_empty_plan_to_its_first_tightened_joint() -> Resul
     screen.go(&rigore.url("/plans")).await?;
     screen.click("[data-test='new-plan']").await?;
     // The shape, which is drawn beside the choices.
-    fill(&screen, "[name='name']", "Skerry 8").await?;
-    fill(&screen, "[name='about']", "4.2-litre V8 for endurance boats: cam in the block, flat tappets, four-bolt mains with cross bolts, studs.").await?;
+    screen.fill("[name='name']", "Skerry 8").await?;
+    screen.fill("[name='about']", "4.2-litre V8 for endurance boats: cam in the block, flat tappets, four-bolt mains with cross bolts, studs.").await?;
     screen.click("[data-test='layout-v']").await?;
     choose(&screen, "[name='used_for']", "endurance").await?;
     choose(&screen, "[name='cylinders']", "8").await?;
-    fill(&screen, "[name='bore']", "96").await?;
-    fill(&screen, "[name='spacing']", "106").await?;
+    screen.fill("[name='bore']", "96").await?;
+    screen.fill("[name='spacing']", "106").await?;
     choose(&screen, "[name='main_bolts']", "4").await?;
     choose(&screen, "[name='head_rows']", "4").await?;
     choose(&screen, "[name='cams']", "block").await?;
@@ -118,20 +109,20 @@ async fn the_skerry_8_from_an_empty_plan_to_its_first_tightened_joint() -> Resul
     // The maker's cards.
     for (at, (id, strength)) in CARDS.iter().enumerate() {
         let css = format!("[name='open-fastener[{at}].strength']");
-        fill(&screen, &css, strength).await.with_context(|| (*id).to_owned())?;
+        screen.fill(&css, strength).await.with_context(|| (*id).to_owned())?;
         screen.keys(&char::from(Key::Enter).to_string()).await?;
         screen.count(&css, 0).await?;
     }
     // The windows of the manual.
     for (id, text) in WINDOWS {
         let css = format!("[name='{id}-endurance']");
-        fill(&screen, &css, text).await?;
+        screen.fill(&css, text).await?;
         screen.keys(&char::from(Key::Tab).to_string()).await?;
     }
     // Its procedures, each answered before it is kept.
     for (joint, line) in PROCEDURES {
         let css = format!("[name='procedure-{joint}']");
-        fill(&screen, &css, line).await?;
+        screen.fill(&css, line).await?;
         screen.see(&format!("[data-test='joint-{joint}'] [data-test='canonical']")).await?;
         screen.keys(&char::from(Key::Enter).to_string()).await?;
         screen.count(&format!("[data-test='joint-{joint}'] [data-test='tried']"), 0).await?;
@@ -140,7 +131,7 @@ async fn the_skerry_8_from_an_empty_plan_to_its_first_tightened_joint() -> Resul
     screen.count("[data-test='show-faults']", 0).await?;
     // A version, and an engine on it.
     screen.click("[data-test='keep-version']").await?;
-    fill(&screen, "[name='why']", "The first version").await?;
+    screen.fill("[name='why']", "The first version").await?;
     screen.click("[data-test='keep-it']").await?;
     screen.see("[data-test='change-plan']").await?;
     println!("from an empty plan to a version in {} s", begun.elapsed().as_secs());
@@ -169,7 +160,7 @@ async fn the_skerry_8_from_an_empty_plan_to_its_first_tightened_joint() -> Resul
 async fn first_joint(rigore: &Rigore, screen: &Screen, hash: &str) -> Result<()> {
     screen.go(&rigore.url("/")).await?;
     screen.click("[data-test='take-in']").await?;
-    fill(screen, "[role='dialog'] [name='name']", "Skerry 8 of the browser").await?;
+    screen.fill("[role='dialog'] [name='name']", "Skerry 8 of the browser").await?;
     choose(screen, "[role='dialog'] [name='plan']", hash).await?;
     screen.click("[role='dialog'] button[type='submit']").await?;
     screen.read("h1", "Skerry 8 of the browser").await?;
@@ -178,7 +169,7 @@ async fn first_joint(rigore: &Rigore, screen: &Screen, hash: &str) -> Result<()>
     screen.go(&rigore.url(&format!("/engines/{build}/bench/tray-tighten"))).await?;
     screen.read("[data-test='waits']", "Measure the rod side clearances").await?;
     for pull in 1..=10 {
-        fill(screen, "input[inputmode='decimal']", "8 N·m").await?;
+        screen.fill("input[inputmode='decimal']", "8 N·m").await?;
         screen.keys(&char::from(Key::Enter).to_string()).await?;
         screen.read("[data-test='progress']", &format!("{pull} of 10")).await?;
     }
@@ -286,10 +277,10 @@ async fn an_open_figure_is_filled_in_at_the_bench_and_a_wrong_one_corrected_in_t
     screen.read("[data-test='wanted']", "page 12").await?;
     let field = "[name='wanted-joint[0].stage[0].torque']";
     // What cannot be is said at its field, and what was typed stays.
-    fill(&screen, field, "4500 N·m").await?;
+    screen.fill(field, "4500 N·m").await?;
     screen.keys(&char::from(Key::Enter).to_string()).await?;
     screen.read("[data-test='wanted'] [role='alert']", "past the fastener's limit").await?;
-    fill(&screen, field, "45 N·m").await?;
+    screen.fill(field, "45 N·m").await?;
     screen.keys(&char::from(Key::Enter).to_string()).await?;
     screen.count("[data-test='wanted']", 0).await?;
     screen.read("main", "45.0").await?;
@@ -305,14 +296,14 @@ async fn an_open_figure_is_filled_in_at_the_bench_and_a_wrong_one_corrected_in_t
     screen.go(&rigore.url(&format!("/plans/{filled}"))).await?;
     screen.click("[data-test='change-plan']").await?;
     let figure = "[name='joint[0].stage[0].torque']";
-    fill(&screen, figure, "60 N·m").await?;
+    screen.fill(figure, "60 N·m").await?;
     screen.keys(&char::from(Key::Tab).to_string()).await?;
     screen.read("[data-test='stage-0']", "60 N·m (58 to 62 N·m)").await?;
     screen.click("[data-test='view-changes']").await?;
     screen.read("[data-test='differences']", "Caps, final: 45 N·m (43 to 47 N·m)").await?;
     screen.read("[data-test='differences']", "clamp load").await?;
     screen.click("[data-test='keep-version']").await?;
-    fill(&screen, "[name='why']", "read off the wrong row").await?;
+    screen.fill("[name='why']", "read off the wrong row").await?;
     screen.click("[data-test='keep-it']").await?;
     screen.see("[data-test='change-plan']").await?;
     let url = screen.driver.current_url().await?;
@@ -326,7 +317,7 @@ async fn an_open_figure_is_filled_in_at_the_bench_and_a_wrong_one_corrected_in_t
     screen.read("[data-test='newer']", "read off the wrong row").await?;
     screen.click("[data-test='see-newer']").await?;
     screen.read("[data-test='preview']", "58 to 62 N·m is right: 1 45.2 N·m, 2 44.9 N·m").await?;
-    fill(&screen, "[name='move-reason']", "the card says 60").await?;
+    screen.fill("[name='move-reason']", "the card says 60").await?;
     screen.click("[data-test='move']").await?;
     screen.count("[data-test='preview']", 0).await?;
     screen.read("main", "done by an earlier version of the plan").await?;
@@ -447,10 +438,10 @@ async fn fasteners_are_moved_by_keys_mirrored_taken_back_and_a_joint_goes_by_the
     screen.see("[data-test='bolt-2'][aria-label*='at 80 0']").await?;
     ensure!(source().await? == SMALL);
     // By typed figures; what is none is said at its field and stays.
-    fill(&screen, "[name='across']", "ten").await?;
+    screen.fill("[name='across']", "ten").await?;
     screen.keys(&char::from(Key::Tab).to_string()).await?;
     screen.read("[data-test='places'] [role='alert']", "A figure in mm").await?;
-    fill(&screen, "[name='across']", "12.5").await?;
+    screen.fill("[name='across']", "12.5").await?;
     screen.keys(&char::from(Key::Tab).to_string()).await?;
     screen.see("[data-test='bolt-2'][aria-label*='at 80 12.5']").await?;
     // A mirrored one is one more, under the next free name.
@@ -460,9 +451,9 @@ async fn fasteners_are_moved_by_keys_mirrored_taken_back_and_a_joint_goes_by_the
     // A joint more, with a step that tightens it.
     reach(&screen, "[data-test='add-joint']").await?;
     screen.click("[data-test='add-joint']").await?;
-    fill(&screen, "[name='joint-name']", "Oil pump").await?;
+    screen.fill("[name='joint-name']", "Oil pump").await?;
     choose(&screen, "[name='joint-lie']", "circle").await?;
-    fill(&screen, "[name='joint-count']", "6").await?;
+    screen.fill("[name='joint-count']", "6").await?;
     screen.click("[data-test='keep-joint']").await?;
     screen.see("[data-test='joint-oil-pump'] [data-test='bolt-6']").await?;
     screen.see("[data-test='line-oil-pump-tighten']").await?;
@@ -518,7 +509,7 @@ async fn a_step_comes_in_and_a_clearance_goes_with_what_is_measured_for_it() -> 
     post(&rigore, "/api/drafts/shape", &json!({ "id": id, "engine": engine })).await?;
     screen.go(&rigore.url(&format!("/plans/drafts/{id}"))).await?;
     // From figure to figure by Enter alone.
-    fill(&screen, "[name='open-fastener[0].strength']", "10.9").await?;
+    screen.fill("[name='open-fastener[0].strength']", "10.9").await?;
     screen.keys(&enter).await?;
     screen.see("[name='open-fastener[1].strength']:focus").await?;
     // A step that measures, with its window in one unit.
@@ -527,8 +518,8 @@ async fn a_step_comes_in_and_a_clearance_goes_with_what_is_measured_for_it() -> 
     screen.click("[data-test='step-measure']").await?;
     screen.click("[data-test='keep-step']").await?;
     screen.read("[role='dialog'] [role='alert']", "Enter a name").await?;
-    fill(&screen, "[name='step-what']", "Crankshaft runout").await?;
-    fill(&screen, "[name='step-window']", "0, 0.01, 0.03").await?;
+    screen.fill("[name='step-what']", "Crankshaft runout").await?;
+    screen.fill("[name='step-window']", "0, 0.01, 0.03").await?;
     screen.click("[data-test='keep-step']").await?;
     screen.see("[data-test='step-measure-crankshaft-runout']").await?;
     screen.count("[data-test='show-faults']", 0).await?;
@@ -537,7 +528,7 @@ async fn a_step_comes_in_and_a_clearance_goes_with_what_is_measured_for_it() -> 
     ensure!(value.json() == "0 mm – 0.01 mm – 0.03 mm", "{:?}", value.json());
     // What is looked at in a step is said anew, and more is put to it.
     screen.click("[data-test='step-crank-in']").await?;
-    fill(&screen, "[name='item[2].text']", "Lower the crankshaft by the hoist").await?;
+    screen.fill("[name='item[2].text']", "Lower the crankshaft by the hoist").await?;
     screen.keys(&char::from(Key::Tab).to_string()).await?;
     screen.click("[data-test='more-item']").await?;
     screen.see("[name='item[3].text']").await?;
@@ -595,17 +586,17 @@ async fn each_thing_that_a_manual_says_is_answered_while_it_is_typed() -> Result
     screen.go(&rigore.url(&format!("/plans/drafts/{id}"))).await?;
     let field = "[name='procedure-caps']";
     for (line, read) in CONSTRUCTS {
-        fill(&screen, field, line).await?;
+        screen.fill(field, line).await?;
         screen.read("[data-test='canonical']", read).await.with_context(|| line.to_owned())?;
         screen.count("[data-test='asks']", 0).await?;
         screen.see("[data-test='tried'] [data-test='stage-0']").await?;
     }
     // What can be read in two ways is asked about, under its words, and is not kept.
-    fill(&screen, field, "30,60 N·m, then 30").await?;
+    screen.fill(field, "30,60 N·m, then 30").await?;
     screen.read("[data-test='asks']", "30,60").await?;
     screen.keys(&char::from(Key::Enter).to_string()).await?;
     screen.read("[data-test='tried'] [role='alert']", "Answer the question first").await?;
-    fill(&screen, field, "40 N·m (39 lbf·ft)").await?;
+    screen.fill(field, "40 N·m (39 lbf·ft)").await?;
     screen.read("[data-test='asks']", "Which one holds?").await?;
     screen.close().await
 }
@@ -631,13 +622,13 @@ async fn running_loads_are_entered_and_the_joints_page_tells_its_margins() -> Re
     reach(&screen, "[data-test='running-main-caps']").await?;
     screen.click("[data-test='running-main-caps']").await?;
     screen.click("[name='running-kind'] option[value='axial']").await?;
-    fill(&screen, "[name='axial']", "far").await?;
+    screen.fill("[name='axial']", "far").await?;
     screen.click("[data-test='save-running']").await?;
     // What cannot be is said, and what was entered stays.
     screen.read("[role='alert']", "axial").await?;
     let axial = screen.see("[name='axial']").await?;
     ensure!(axial.value().await?.as_deref() == Some("far"), "what was entered stays");
-    fill(&screen, "[name='axial']", "60").await?;
+    screen.fill("[name='axial']", "60").await?;
     screen.click("[data-test='save-running']").await?;
     screen.count("[name='axial']", 0).await?;
     // Far too much for it: a lead approves that by name, or it stays a draft.

@@ -5,10 +5,7 @@ use rigore_browser::{Browser, Rigore, Screen};
 use rigore_store::Scratch;
 
 async fn type_into(screen: &Screen, field: &str, text: &str) -> Result<()> {
-    let field = screen.see(&format!("[name='{field}']")).await?;
-    field.click().await?;
-    screen.select_all().await?;
-    Ok(field.send_keys(text).await?)
+    screen.fill(&format!("[name='{field}']"), text).await
 }
 
 #[tokio::test(flavor = "multi_thread")]

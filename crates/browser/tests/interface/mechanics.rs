@@ -1,17 +1,9 @@
 //! What a bolt gives and what a joint stands: entered in forms, tried in the vice, read on a tight bolt.
 
 use anyhow::{Result, ensure};
-use rigore_browser::{Browser, Rigore, Screen};
+use rigore_browser::{Browser, Rigore};
 use rigore_store::Scratch;
 use thirtyfour::By;
-
-async fn type_into(screen: &Screen, css: &str, text: &str) -> Result<()> {
-    let field = screen.see(css).await?;
-    field.click().await?;
-    // Typed over as somebody does: what a driver clears is not heard of by the page until the next key.
-    screen.select_all().await?;
-    Ok(field.send_keys(text).await?)
-}
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_bolt_in_the_vice_shows_its_friction_while_it_is_typed_and_stands_in_friction_with_a_mark()
@@ -29,22 +21,22 @@ async fn a_bolt_in_the_vice_shows_its_friction_while_it_is_typed_and_stands_in_f
         ("resilience", "4.834"),
         ("bearing_diameter", "12 mm"),
     ] {
-        type_into(&screen, &format!("input[name='{field}']"), text).await?;
+        screen.fill(&format!("input[name='{field}']"), text).await?;
     }
     for (field, text) in
         [("torque-0-0", "40"), ("stretch-0-0", "0.095"), ("torque-0-1", "50"), ("stretch-0-1", "2.5")]
     {
-        type_into(&screen, &format!("input[name='{field}']"), text).await?;
+        screen.fill(&format!("input[name='{field}']"), text).await?;
     }
     // 50 N·m stretch no bolt by 2.5 mm: it is said at its reading, and what was typed stays.
     screen.click("[data-test='save-test']").await?;
     screen.read("[data-test='run-0'] [role='alert']", "cannot stretch it").await?;
     ensure!(screen.see("input[name='stretch-0-1']").await?.value().await?.as_deref() == Some("2.5"));
-    type_into(&screen, "input[name='stretch-0-1']", "0.121").await?;
+    screen.fill("input[name='stretch-0-1']", "0.121").await?;
     screen.read("[data-test='shown-0']", "K 0.22").await?;
     screen.click("[data-test='add-run']").await?;
     for (field, text) in [("torque-1-0", "20"), ("stretch-1-0", "0.09")] {
-        type_into(&screen, &format!("input[name='{field}']"), text).await?;
+        screen.fill(&format!("input[name='{field}']"), text).await?;
     }
     screen.read("[data-test='shown-1']", "K 0.11").await?;
     screen.click("[data-test='save-test']").await?;
@@ -65,7 +57,7 @@ async fn a_tight_bolt_is_loosened_and_its_stretch_read_and_what_it_held_is_said(
     screen.go(&rigore.url(&format!("/engines/{engine}/bench/rod-tighten-3"))).await?;
     screen.click("[data-test='map-A']").await?;
     screen.click("[data-test='loosen-one']").await?;
-    type_into(&screen, "[role='dialog'] input[name='released']", "0.110 mm").await?;
+    screen.fill("[role='dialog'] input[name='released']", "0.110 mm").await?;
     screen.reason("to check its stretch").await?;
     screen.read("[data-test='released']", "0.110 mm shorter: it held 22.8 kN").await?;
     screen.read("main", "Check the others that were tightened like it").await?;
@@ -92,12 +84,12 @@ async fn what_a_bolt_clamps_is_entered_layer_by_layer_and_shows_in_the_loads_of_
     let layers = screen.driver.find_all(By::Css("[role='dialog'] [data-test^='layer-']")).await?.len();
     ensure!(layers == 3, "{layers} layers are written");
     screen.click("[data-test='add-layer']").await?;
-    type_into(&screen, "input[name='layer-name-3']", "spacer").await?;
-    type_into(&screen, "input[name='layer-thickness-3']", "thick").await?;
+    screen.fill("input[name='layer-name-3']", "spacer").await?;
+    screen.fill("input[name='layer-thickness-3']", "thick").await?;
     screen.click("[data-test='keep-fastener']").await?;
     screen.read("[data-test='layer-3']", "does not start with a number").await?;
-    type_into(&screen, "input[name='layer-thickness-3']", "8 mm").await?;
-    type_into(&screen, "input[name='washer-thickness']", "1 mm").await?;
+    screen.fill("input[name='layer-thickness-3']", "8 mm").await?;
+    screen.fill("input[name='washer-thickness']", "1 mm").await?;
     screen.click("[data-test='keep-fastener']").await?;
     screen.count("[role='dialog']", 0).await?;
     // Opened again, it is what was entered.
@@ -110,12 +102,12 @@ async fn what_a_bolt_clamps_is_entered_layer_by_layer_and_shows_in_the_loads_of_
     // Piston to valve is computed beside what is measured; a lift for each angle is asked for.
     screen.click("[data-test='valve-inlet-play']").await?;
     for (field, text) in [("stroke", "92"), ("rod", "148"), ("shut", "4.1"), ("angle", "20")] {
-        type_into(&screen, &format!("[role='dialog'] input[name='{field}']"), text).await?;
+        screen.fill(&format!("[role='dialog'] input[name='{field}']"), text).await?;
     }
     screen.click("[data-test='save-valve']").await?;
     screen.read("[role='dialog']", "lift").await?;
     for at in 0..8 {
-        type_into(&screen, &format!("input[name='lift-{at}']"), "1.5").await?;
+        screen.fill(&format!("input[name='lift-{at}']"), "1.5").await?;
     }
     screen.click("[data-test='save-valve']").await?;
     screen.count("[role='dialog']", 0).await?;

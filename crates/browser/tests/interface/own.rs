@@ -1,6 +1,5 @@
 //! A shop of one's own: from an empty database to an engine's first tightened joint, by people who sign in.
 
-use crate::authoring::fill;
 use anyhow::{Context, Result, ensure};
 use rigore_browser::{Browser, Rigore, Screen};
 use rigore_store::Scratch;
@@ -29,25 +28,25 @@ async fn reach(screen: &Screen, css: &str) -> Result<()> {
 async fn peopled(screen: &Screen, rigore: &Rigore) -> Result<()> {
     screen.go(&rigore.url("/own")).await?;
     screen.click("[data-test='add-person']").await?;
-    fill(screen, "[name='member-name']", "Bench one").await?;
-    fill(screen, "[name='member-password']", "first password").await?;
+    screen.fill("[name='member-name']", "Bench one").await?;
+    screen.fill("[name='member-password']", "first password").await?;
     screen.click("[data-test='keep-person']").await?;
     screen.click("[data-test='person-row-bench-one']").await?;
-    fill(screen, "[name='member-pin']", "2580").await?;
+    screen.fill("[name='member-pin']", "2580").await?;
     screen.click("[data-test='keep-person']").await?;
     screen.read("[data-test='people']", "PIN").await?;
-    fill(screen, "[name='bench']", "Tablet at the stand").await?;
+    screen.fill("[name='bench']", "Tablet at the stand").await?;
     screen.click("[data-test='enrol']").await?;
     screen.read("[data-test='benches']", "this browser").await?;
     screen.click("[data-test='add-instrument']").await?;
     choose(screen, "[name='instrument-kind']", "wrench").await?;
-    fill(screen, "[name='instrument-name']", "Dial wrench 1").await?;
-    fill(screen, "[name='instrument-low']", "50").await?;
-    fill(screen, "[name='instrument-high']", "2").await?;
+    screen.fill("[name='instrument-name']", "Dial wrench 1").await?;
+    screen.fill("[name='instrument-low']", "50").await?;
+    screen.fill("[name='instrument-high']", "2").await?;
     screen.click("[data-test='keep-instrument']").await?;
     screen.read("[role='dialog'] [role='alert']", "two rising figures").await?;
-    fill(screen, "[name='instrument-low']", "2").await?;
-    fill(screen, "[name='instrument-high']", "50").await?;
+    screen.fill("[name='instrument-low']", "2").await?;
+    screen.fill("[name='instrument-high']", "50").await?;
     screen.click("[data-test='keep-instrument']").await?;
     screen.read("[data-test='instruments']", "Dial wrench 1").await?;
     // One that may not be trusted any more stands on the shop's page.
@@ -71,15 +70,15 @@ async fn from_the_package_an_empty_shop_becomes_ones_own_and_tightens_its_first_
     let screen = browser.stranger(1280, 800).await?;
     screen.go(&rigore.url("/")).await?;
     // The first run: what is wrong stands at its field, and what was typed stays through a reload.
-    fill(&screen, "[name='code']", "1111-1111").await?;
-    fill(&screen, "[name='shop']", "Quay Four").await?;
-    fill(&screen, "[name='name']", "Åse").await?;
-    fill(&screen, "[name='password']", "correct horse").await?;
+    screen.fill("[name='code']", "1111-1111").await?;
+    screen.fill("[name='shop']", "Quay Four").await?;
+    screen.fill("[name='name']", "Åse").await?;
+    screen.fill("[name='password']", "correct horse").await?;
     screen.click("[data-test='found']").await?;
     screen.read("[data-test='first-run'] [role='alert']", "not the code").await?;
     screen.go(&rigore.url("/")).await?;
-    fill(&screen, "[name='code']", &code).await?;
-    fill(&screen, "[name='password']", "correct horse").await?;
+    screen.fill("[name='code']", &code).await?;
+    screen.fill("[name='password']", "correct horse").await?;
     screen.click("[data-test='found']").await?;
     screen.see("[data-test='at-work'][data-person='se']").await?;
     screen.see("[data-test='beginning-people'][data-done='false']").await?;
@@ -90,22 +89,22 @@ async fn from_the_package_an_empty_shop_becomes_ones_own_and_tightens_its_first_
     screen.go(&rigore.url("/plans")).await?;
     screen.see("[data-test='example-tarn-5']").await?;
     screen.click("[data-test='new-plan']").await?;
-    fill(&screen, "[name='name']", "Fell 4").await?;
+    screen.fill("[name='name']", "Fell 4").await?;
     screen.click("[data-test='begin-plan']").await?;
     screen.read("h1", "Fell 4").await?;
-    fill(&screen, "[name='procedure-water-pump']", "9 N·m, criss-cross").await?;
+    screen.fill("[name='procedure-water-pump']", "9 N·m, criss-cross").await?;
     screen.see("[data-test='joint-water-pump'] [data-test='canonical']").await?;
     screen.keys(&enter()).await?;
     screen.count("[data-test='joint-water-pump'] [data-test='tried']", 0).await?;
     screen.click("[data-test='keep-version']").await?;
-    fill(&screen, "[name='why']", "The first version").await?;
+    screen.fill("[name='why']", "The first version").await?;
     screen.click("[data-test='keep-it']").await?;
     screen.see("[data-test='change-plan']").await?;
     screen.go(&rigore.url("/")).await?;
     screen.see("[data-test='beginning-plans'][data-done='true']").await?;
     screen.read("[data-test='due']", "Dial wrench 1: calibration ran out").await?;
     screen.click("[data-test='take-in']").await?;
-    fill(&screen, "[role='dialog'] [name='name']", "Fell 4 no. 1").await?;
+    screen.fill("[role='dialog'] [name='name']", "Fell 4 no. 1").await?;
     screen.click("[role='dialog'] button[type='submit']").await?;
     screen.read("h1", "Fell 4 no. 1").await?;
 
@@ -128,7 +127,7 @@ async fn from_the_package_an_empty_shop_becomes_ones_own_and_tightens_its_first_
     screen.click("select[name='instrument'] option:not([disabled])").await?;
     screen.read("[data-test='tool-fault']", "out of calibration").await?;
     for pull in 1..=5 {
-        fill(&screen, "input[inputmode='decimal']", "9 N·m").await?;
+        screen.fill("input[inputmode='decimal']", "9 N·m").await?;
         screen.keys(&enter()).await?;
         if pull < 5 {
             screen.read("[data-test='progress']", &format!("{pull} of 5")).await?;
@@ -145,8 +144,8 @@ async fn from_the_package_an_empty_shop_becomes_ones_own_and_tightens_its_first_
     stranger.go(&rigore.url(&format!("/engines/{build}/sheet"))).await?;
     stranger.see("[data-test='sign-in'] [name='password']").await?;
     stranger.count("main table", 0).await?;
-    fill(&stranger, "[name='name']", "åse").await?;
-    fill(&stranger, "[name='password']", "correct horse").await?;
+    stranger.fill("[name='name']", "åse").await?;
+    stranger.fill("[name='password']", "correct horse").await?;
     stranger.keys(&enter()).await?;
     stranger.read("main", "Bench one").await?;
     ensure!(rigore.run("verify")?.contains("0 broken"), "the chain");
@@ -175,8 +174,8 @@ async fn what_is_typed_while_the_sign_in_runs_out_is_there_after_the_next() -> R
     screen.keys("# typed while nobody was signed in\n").await?;
     // The page stays behind the sign-in, with what was typed on it.
     screen.see("[role='dialog'] [data-test='sign-in'] [name='password']").await?;
-    fill(&screen, "[role='dialog'] [name='name']", "Lead of Slip Two").await?;
-    fill(&screen, "[role='dialog'] [name='password']", "another horse").await?;
+    screen.fill("[role='dialog'] [name='name']", "Lead of Slip Two").await?;
+    screen.fill("[role='dialog'] [name='password']", "another horse").await?;
     screen.keys(&enter()).await?;
     screen.count("[role='dialog']", 0).await?;
     screen.see("[data-test='draft-state'][data-state='saved']").await?;
@@ -192,7 +191,7 @@ async fn found(screen: &Screen, rigore: &Rigore, code: &str) -> Result<()> {
     let all =
         [("code", code), ("shop", "Slip Two"), ("name", "Lead of Slip Two"), ("password", "another horse")];
     for (field, text) in all {
-        fill(screen, &format!("[name='{field}']"), text).await?;
+        screen.fill(&format!("[name='{field}']"), text).await?;
     }
     screen.click("[data-test='found']").await?;
     screen.see("[data-test='at-work']").await?;
@@ -240,26 +239,26 @@ async fn a_lead_proves_to_be_there_and_who_was_given_a_password_chooses_their_ow
     screen.see("[data-test='add-person']").await?;
     store.age_sessions(time::Duration::minutes(3)).await?;
     screen.click("[data-test='add-person']").await?;
-    fill(&screen, "[name='member-name']", "Bench one").await?;
-    fill(&screen, "[name='member-password']", "first password").await?;
+    screen.fill("[name='member-name']", "Bench one").await?;
+    screen.fill("[name='member-password']", "first password").await?;
     screen.click("[data-test='keep-person']").await?;
     // A wrong secret is said, and what was typed in the form behind it stays.
-    fill(&screen, "[name='secret']", "guess").await?;
+    screen.fill("[name='secret']", "guess").await?;
     screen.click("[data-test='confirm']").await?;
     screen.read("[role='dialog'] [role='alert']", "neither the PIN nor the password").await?;
-    fill(&screen, "[name='secret']", "another horse").await?;
+    screen.fill("[name='secret']", "another horse").await?;
     screen.click("[data-test='confirm']").await?;
     screen.see("[data-test='person-row-bench-one']").await?;
     screen.read("[data-test='people']", "to choose their own").await?;
     let phone = browser.stranger(390, 844).await?;
     phone.go(&rigore.url("/")).await?;
-    fill(&phone, "[name='name']", "Bench one").await?;
-    fill(&phone, "[name='password']", "first password").await?;
+    phone.fill("[name='name']", "Bench one").await?;
+    phone.fill("[name='password']", "first password").await?;
     phone.keys(&enter()).await?;
     phone.read("[data-test='set-by-others']", "Lead of Slip Two has set your password").await?;
     phone.click("[data-test='choose-own']").await?;
-    fill(&phone, "[name='current']", "first password").await?;
-    fill(&phone, "[name='new-password']", "my own words").await?;
+    phone.fill("[name='current']", "first password").await?;
+    phone.fill("[name='new-password']", "my own words").await?;
     phone.click("[data-test='keep-secrets']").await?;
     phone.count("[data-test='set-by-others']", 0).await?;
     phone.count("[role='dialog']", 0).await?;
