@@ -69,7 +69,7 @@ build_web() {
     npm --prefix web ci --no-audit --no-fund --loglevel=error || die "npm ci failed"
     touch web/node_modules/.package-lock.json
   fi
-  if [ ! -e web/dist/index.html ] || [ -n "$(find web/src web/public web/index.html web/package-lock.json web/vite.config.ts -newer web/dist/index.html -print -quit)" ]; then
+  if [ ! -e web/dist/index.html ] || [ -n "$(find texts web/src web/public web/index.html web/package-lock.json web/vite.config.ts -newer web/dist/index.html -print -quit)" ]; then
     say "building the web part"
     npm --prefix web run --silent build || die "building the web part failed"
     touch web/dist/index.html

@@ -27,5 +27,5 @@ export default defineConfig({
     tailwindcss(),
     compressed,
   ],
-  server: { proxy: { '/api': 'http://127.0.0.1:8097' } },
+  server: { proxy: { '/api': 'http://127.0.0.1:8097' }, fs: { allow: ['..'] } },
 })

@@ -20,6 +20,7 @@ import ReturnedList from './ui/ReturnedList.vue'
 import SheetDialog from './ui/SheetDialog.vue'
 import { unitsOf } from './ui/units'
 import UnitChoices from './ui/UnitChoices.vue'
+import { t } from './texts'
 
 const FirstRun = defineAsyncComponent(() => import('./people/FirstRun.vue'))
 const HelpDialog = defineAsyncComponent(() => import('./help/HelpDialog.vue'))
@@ -34,23 +35,27 @@ const client = useQueryClient()
 const { data: shop, isError, failureCount } = useShop()
 const route = useRoute()
 const places = [
-  { to: '/', name: 'Engines', routes: ['shop', 'engine', 'bench', 'sheet', 'work-order', 'parts-list', 'labels'] },
-  { to: '/day', name: 'Day', routes: ['day'] },
-  { to: '/plans', name: 'Plans', routes: ['plans', 'new-plan', 'draft', 'plan', 'joint'] },
-  { to: '/parts', name: 'Parts', routes: ['parts', 'part'] },
+  {
+    to: '/',
+    name: t('common-engines'),
+    routes: ['shop', 'engine', 'bench', 'sheet', 'work-order', 'parts-list', 'labels'],
+  },
+  { to: '/day', name: t('common-day'), routes: ['day'] },
+  { to: '/plans', name: t('common-plans'), routes: ['plans', 'new-plan', 'draft', 'plan', 'joint'] },
+  { to: '/parts', name: t('common-parts'), routes: ['parts', 'part'] },
   {
     to: '/tools',
-    name: 'Tools',
+    name: t('common-tools'),
     routes: ['tools', 'calculate', 'clamp-load', 'friction', 'friction-tests', 'practice'],
   },
-  { to: '/own', name: 'Settings', routes: ['own', 'instrument'] },
+  { to: '/own', name: t('app-settings'), routes: ['own', 'instrument'] },
 ]
 const bench = computed(() => route.name === 'bench')
 const away = computed(() => !connected.value || isError.value || failureCount.value > 0)
 const faces: Record<Theme, { next: Theme; icon: typeof Sun; label: string }> = {
-  auto: { next: 'light', icon: SunMoon, label: 'Theme: as the device' },
-  light: { next: 'dark', icon: Sun, label: 'Theme: light' },
-  dark: { next: 'auto', icon: Moon, label: 'Theme: dark' },
+  auto: { next: 'light', icon: SunMoon, label: t('app-theme-as-the-device') },
+  light: { next: 'dark', icon: Sun, label: t('app-theme-light') },
+  dark: { next: 'auto', icon: Moon, label: t('app-theme-dark') },
 }
 
 /** Whether somebody was signed in since the page was opened: what is on it stays while another comes in. */
@@ -116,7 +121,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 
 <template>
   <div class="flex min-h-dvh flex-col">
-    <a class="skip-link no-print" href="#content" @click.prevent="focusPage()">Skip to content</a>
+    <a class="skip-link no-print" href="#content" @click.prevent="focusPage()">{{ t('app-skip-to-content') }}</a>
     <header
       class="no-print flex flex-wrap items-center gap-x-1 gap-y-1 border-b sm:gap-x-4 border-rule px-4"
       :class="bench ? 'py-1' : 'py-2'"
@@ -128,12 +133,12 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           'max-sm:[&_span]:sr-only text-xl font-semibold tracking-tight',
         ]"
       >
-        <img src="/mark.svg" alt="" class="size-7" /><span>Rigore</span>
+        <img src="/mark.svg" alt="" class="size-7" /><span>{{ t('app-rigore') }}</span>
       </RouterLink>
       <nav
         v-if="!bench && session?.person"
         class="order-last flex w-full gap-x-4 overflow-x-auto sm:order-none sm:overflow-visible sm:gap-x-5 sm:w-auto"
-        aria-label="Main"
+        :aria-label="t('app-main')"
       >
         <RouterLink
           v-for="place in places"
@@ -147,13 +152,13 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <button
         v-if="session?.person"
         class="p-3"
-        aria-label="Find, by the key /"
+        :aria-label="t('app-find-by-the-key')"
         data-test="find"
         @click="finding = true"
       >
         <Search class="size-5" />
       </button>
-      <button class="p-3" aria-label="Help, by the key F1" data-test="open-help" @click="helping = true">
+      <button class="p-3" :aria-label="t('app-help-by-the-key-f1')" data-test="open-help" @click="helping = true">
         <CircleQuestionMark class="size-5" />
       </button>
       <button
@@ -163,20 +168,24 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         :data-person="session.person.id"
         @click="changing = true"
       >
-        <span class="label-text max-sm:sr-only">At work</span> {{ session.person.name }}
+        <span class="label-text max-sm:sr-only">{{ t('app-at-work') }}</span> {{ session.person.name }}
       </button>
       <template v-if="session?.person">
         <div class="flex items-center gap-2 max-sm:hidden"><UnitChoices /></div>
         <button
           class="line-field min-h-11 px-1 sm:hidden"
-          :aria-label="`${torqueUnit}: units`"
+          :aria-label="t('app-units', { torqueUnit })"
           data-test="units"
           @click="units = true"
         >
           {{ torqueUnit }}
         </button>
       </template>
-      <button class="p-3 max-sm:hidden" :aria-label="sound ? 'Sound on' : 'Sound off'" @click="sound = !sound">
+      <button
+        class="p-3 max-sm:hidden"
+        :aria-label="sound ? t('app-sound-on') : t('app-sound-off')"
+        @click="sound = !sound"
+      >
         <component :is="sound ? Volume2 : VolumeX" class="size-5" />
       </button>
       <button class="p-3 max-sm:hidden" :aria-label="faces[theme].label" @click="theme = faces[theme].next">
@@ -190,7 +199,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       class="no-print flex items-center gap-3 bg-wrong px-4 py-2 font-semibold text-on-wrong"
     >
       <CloudOff class="size-5 shrink-0" />
-      No connection. What you typed is kept<template v-if="onTheWay"> and sent when it is back</template>.
+      {{ t('app-no-connection-what-you-typed-is')
+      }}<template v-if="onTheWay">{{ ' ' }}{{ t('app-and-sent-when-it-is-back') }}</template
+      >.
     </div>
     <div
       v-if="unopened"
@@ -198,13 +209,10 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       class="no-print border-b-2 border-wrong px-4 py-2 font-semibold"
       data-test="unopened"
     >
-      <template v-if="away"
-        >▲ {{ unopened }} cannot be opened without a connection. This page stays as it is; try again when it is
-        back.</template
-      >
+      <template v-if="away">{{ t('app-cannot-be-opened-without-a-connection', { unopened }) }}</template>
       <template v-else
-        >▲ {{ unopened }} could not be opened. If Rigore was updated meanwhile, reload this page.
-        <button class="quiet-key min-h-11" @click="reload">Reload</button></template
+        >{{ t('app-could-not-be-opened-if-rigore', { unopened }) }}
+        <button class="quiet-key min-h-11" @click="reload">{{ t('app-reload') }}</button></template
       >
     </div>
     <div
@@ -217,10 +225,15 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         ><b
           ><bdi>{{ session.set_by_others[0]!.by }}</bdi></b
         >
-        has set your {{ session.set_by_others.map((of) => of.secret).join(' and ') }}. Choose your own before you
-        sign.</span
+        {{
+          t('app-has-set-your-choose-your-own', {
+            set_by_others: session.set_by_others.map((of) => of.secret).join(' and '),
+          })
+        }}</span
       >
-      <button class="quiet-key min-h-11" data-test="choose-own" @click="choosing = true">Choose your own</button>
+      <button class="quiet-key min-h-11" data-test="choose-own" @click="choosing = true">
+        {{ t('common-choose-your-own') }}
+      </button>
     </div>
     <ReturnedList v-if="route.name !== 'shared'" :people="shop?.people ?? []" />
     <div id="content" tabindex="-1" class="flex grow flex-col outline-none">
@@ -230,7 +243,11 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <SignIn v-else-if="!session.person && !was" class="grow" />
       <RouterView v-else :key="route.name === 'draft' ? route.path : undefined" class="grow" />
     </div>
-    <SheetDialog v-if="session && !session.person && was" open title="Sign in to go on" @close="() => undefined"
+    <SheetDialog
+      v-if="session && !session.person && was"
+      open
+      :title="t('app-sign-in-to-go-on')"
+      @close="() => undefined"
       ><SignIn within
     /></SheetDialog>
     <HelpDialog v-if="helping" @close="helping = false" />

@@ -3,6 +3,7 @@ import createClient, { type Middleware } from 'openapi-fetch'
 import { person } from '../ui/preferences'
 import type { components, paths } from './schema'
 import { say } from '../ui/units'
+import { t } from './texts'
 
 export type Schemas = components['schemas']
 export type Problem = Schemas['Problem']
@@ -63,5 +64,5 @@ export function take<T>(answer: { data?: T; error?: unknown; response: Response 
   if (answer.response.ok) return answer.data as T
   const problem = answer.error as Problem | undefined
   if (problem?.detail && answer.response.status < 500) throw new Refused(problem)
-  throw new Error(problem?.detail ?? 'No connection')
+  throw new Error(problem?.detail ?? t('common-no-connection'))
 }

@@ -6,6 +6,7 @@ import type { Schemas } from '../api/client'
 import { vFocus } from '../ui/focus'
 import { figure, sentence } from '../ui/units'
 import { useHand } from './hand'
+import { t } from './texts'
 
 const props = defineProps<{ step: Schemas['ActStep']; tools: Schemas['ToolFit'][]; resisting: string[] }>()
 const emit = defineEmits<{ done: [] }>()
@@ -28,9 +29,9 @@ watch(
 )
 const tool = computed(() => suiting.value.find((tool) => tool.id === chosen.value))
 const key = computed(() => {
-  if (props.resisting.length) return 'All others run down'
-  if (props.step.of_group) return 'All run down'
-  return left.value ? 'Done already' : 'Done'
+  if (props.resisting.length) return t('bench-all-others-run-down')
+  if (props.step.of_group) return t('bench-all-run-down')
+  return left.value ? t('bench-done-already') : t('common-done')
 })
 
 async function done() {
@@ -49,34 +50,39 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 </script>
 
 <template>
-  <p class="text-xl text-dim">{{ step.of_group ? 'By hand' : 'Before the next stage' }}</p>
+  <p class="text-xl text-dim">{{ step.of_group ? t('bench-by-hand') : t('bench-before-the-next-stage') }}</p>
   <p class="headline">{{ step.name }}</p>
   <p class="text-2xl">{{ step.text }}</p>
-  <p v-if="step.within_min" class="text-xl">Time to tighten everything: {{ figure(step.within_min, 'time') }}.</p>
+  <p v-if="step.within_min" class="text-xl">
+    {{ t('bench-time-to-tighten-everything', { within_min: figure(step.within_min, 'time') }) }}
+  </p>
   <p v-if="left" class="text-2xl" data-test="rests">
-    Wait <span class="font-semibold tabular-nums">{{ clock }}</span>
+    {{ t('bench-wait') }} <span class="font-semibold tabular-nums">{{ clock }}</span>
   </p>
   <template v-if="step.of_group">
     <p v-if="step.resisting.length && !resisting.length" class="font-semibold text-wrong">
-      ▲ {{ step.resisting.join(', ') }} did not run down: clean and chase the thread, then run it down.
+      {{ t('bench-did-not-run-down-clean-and', { resisting: step.resisting.join(', ') }) }}
     </p>
     <p class="text-xl" data-test="resisting">
       <template v-if="resisting.length"
-        ><span class="font-semibold text-wrong">▲ {{ resisting.join(', ') }}</span> not run down</template
+        ><span class="font-semibold text-wrong">▲ {{ resisting.join(', ') }}</span>
+        {{ t('bench-not-run-down') }}</template
       >
-      <span v-else class="text-dim">Tap a fastener that does not run down.</span>
+      <span v-else class="text-dim">{{ t('bench-tap-a-fastener-that-does-not') }}</span>
     </p>
     <label v-if="suiting.length > 1" class="flex items-center gap-2">
-      <span class="label-text shrink-0">Tool</span>
+      <span class="label-text shrink-0">{{ t('bench-tool') }}</span>
       <select v-model="chosen" class="line-field min-w-0 grow" name="driver">
         <option v-for="option in suiting" :key="option.id" :value="option.id">
-          {{ option.name }}{{ option.fault ? ' (does not fit)' : '' }}
+          {{ option.name }}{{ option.fault ? t('bench-does-not-fit') : '' }}
         </option>
       </select>
     </label>
-    <p v-if="tool?.fault" class="font-semibold text-wrong">▲ {{ sentence(tool.fault) }}: recorded as a deviation.</p>
+    <p v-if="tool?.fault" class="font-semibold text-wrong">
+      {{ t('bench-recorded-as-a-deviation', { fault: sentence(tool.fault) }) }}
+    </p>
     <p v-else-if="tool && tool.nature !== 'hand-and-eye'" class="font-semibold">
-      No further than snug, {{ figure(step.most_nm ?? 0, 'torque') }}: a driver does not feel a crossed thread.
+      {{ t('bench-no-further-than-snug-a-driver', { most_nm: figure(step.most_nm ?? 0, 'torque') }) }}
     </p>
   </template>
   <button v-focus class="key key-main min-h-20 text-3xl" :disabled="busy" data-test="acted" @click="done">

@@ -4,6 +4,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { api, take } from '../api/client'
+import { t } from './texts'
 
 /** `from` is where the painted line stands on the clock now, in degrees from twelve (C-65). */
 const props = defineProps<{ angle: number; from: number; live: number | null }>()
@@ -39,7 +40,12 @@ const sector = computed(() => {
 
 <template>
   <div class="grid grid-cols-[auto_1fr] items-center gap-4">
-    <svg viewBox="-50 -50 100 100" class="size-28" role="img" :aria-label="`The mark ends at ${reading?.clock ?? ''}`">
+    <svg
+      viewBox="-50 -50 100 100"
+      class="size-28"
+      role="img"
+      :aria-label="t('bench-the-mark-ends-at', { clock: reading?.clock ?? '' })"
+    >
       <circle r="46" fill="var(--face)" stroke="var(--ink)" stroke-width="1.5" />
       <path :d="sector" :transform="`rotate(${from})`" fill="var(--layout)" opacity="0.22" />
       <line
@@ -70,12 +76,12 @@ const sector = computed(() => {
       <circle r="4" fill="var(--ink)" />
     </svg>
     <dl class="grid grid-cols-[auto_1fr] gap-x-4 leading-snug">
-      <dt class="text-dim">Mark ends at</dt>
+      <dt class="text-dim">{{ t('bench-mark-ends-at') }}</dt>
       <dd class="text-2xl font-semibold" data-test="clock">{{ reading?.clock }}</dd>
-      <dt class="text-dim">Flats, points</dt>
+      <dt class="text-dim">{{ t('bench-flats-points') }}</dt>
       <dd>{{ reading?.flats.toFixed(2) }}, {{ reading?.points.toFixed(2) }}</dd>
       <dt class="text-dim">
-        <label for="start-reading">Start angle</label>
+        <label for="start-reading">{{ t('bench-start-angle') }}</label>
       </dt>
       <dd class="flex items-center gap-2">
         <input
@@ -90,13 +96,14 @@ const sector = computed(() => {
         <button
           type="button"
           class="px-2 text-dim underline max-sm:min-h-11"
-          :aria-label="down ? 'The gauge counts down' : 'The gauge counts up'"
+          :aria-label="down ? t('bench-the-gauge-counts-down') : t('bench-the-gauge-counts-up')"
           @click="down = !down"
         >
-          <span class="max-sm:hidden">counts </span>{{ down ? 'down' : 'up' }}
+          <span class="max-sm:hidden">{{ t('bench-counts') }}{{ ' ' }}</span
+          >{{ down ? t('bench-down') : t('bench-up') }}
         </button>
       </dd>
-      <dt class="text-dim">Stop at</dt>
+      <dt class="text-dim">{{ t('bench-stop-at') }}</dt>
       <dd class="text-2xl font-semibold" data-test="stop">{{ reading?.stop_deg.toFixed(0) }}°</dd>
     </dl>
   </div>

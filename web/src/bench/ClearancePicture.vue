@@ -6,6 +6,7 @@ import { digits, figure as inUnit, say } from '../ui/units'
 import { ends } from '../ui/windows'
 import ScrollBox from '../ui/ScrollBox.vue'
 import SeriesPicture from './SeriesPicture.vue'
+import { t } from './texts'
 
 type View = Schemas['ClearanceView']
 const props = withDefaults(defineProps<{ views: View[]; busy?: boolean; fixed?: boolean }>(), {
@@ -30,7 +31,11 @@ const scale = computed(() => {
   return { low: Math.min(...windows, ...figures) - margin, high: Math.max(...windows, ...figures) + margin }
 })
 const at = (value: number) => `${((value - scale.value.low) / (scale.value.high - scale.value.low)) * 100}%`
-const words = { inside: 'OK', outside: 'Out of spec', 'too-close': 'Too close to call' } as const
+const words = {
+  inside: t('common-ok'),
+  outside: t('bench-out-of-spec'),
+  'too-close': t('bench-too-close-to-call'),
+} as const
 const byBore = computed(() => props.views.some((v) => v.window && v.window.target !== first.value?.window?.target))
 /** Nothing can be told of it yet: one line says so. */
 const empty = computed(() =>
@@ -59,15 +64,15 @@ function change(view: View, which: 'upper' | 'lower', event: Event) {
 /** The least and the most of it, as one figure where they read the same. */
 function leastToMost(span: number[]): string {
   const [least, most] = [figure(span[0]!), figure(span.at(-1)!)]
-  return least === most ? least : `${least} to ${most}`
+  return least === most ? least : t('common-to', { low: least, high: most })
 }
 
 /** What the figure means, in words. */
 function verdict(view: View): string {
-  if (view.to_file_mm != null) return `file ${text(view.to_file_mm)} off`
+  if (view.to_file_mm != null) return t('bench-file-off', { difference: text(view.to_file_mm) })
   if (!view.decision) return ''
   const mark = view.decision === 'outside' ? '▲ ' : view.decision === 'too-close' ? '≈ ' : ''
-  return mark + words[view.decision] + (view.accepted && view.decision === 'outside' ? ', accepted' : '')
+  return mark + words[view.decision] + (view.accepted && view.decision === 'outside' ? t('bench-accepted') : '')
 }
 
 const known = (value: number | null | undefined) => (value == null ? '–' : length(value))
@@ -81,9 +86,9 @@ defineExpose({ takeAll })
     <figcaption class="flex flex-wrap items-baseline justify-between gap-x-4">
       <span class="text-xl font-semibold">{{ first.name }}</span>
       <span v-if="first.window" class="text-dim">
-        {{ say(first.window_words) }}{{ byBore ? ', by the bore' : '' }}
+        {{ say(first.window_words) }}{{ byBore ? t('bench-by-the-bore') : '' }}
       </span>
-      <span v-else class="text-dim">its limits depend on the bore, which is not measured yet</span>
+      <span v-else class="text-dim">{{ t('bench-its-limits-depend-on-the-bore') }}</span>
       <button
         v-if="!fixed && unchosen.length"
         class="key min-h-11"
@@ -91,10 +96,10 @@ defineExpose({ takeAll })
         data-test="take-shells"
         @click="takeAll"
       >
-        Use proposed shells
+        {{ t('bench-use-proposed-shells') }}
       </button>
     </figcaption>
-    <p v-if="empty && !fixed" class="border-b border-rule text-dim">Needs more measurements</p>
+    <p v-if="empty && !fixed" class="border-b border-rule text-dim">{{ t('bench-needs-more-measurements') }}</p>
     <template v-else>
       <SeriesPicture v-for="view in views.filter((v) => v.series.length)" :key="view.number" :view="view" />
       <div :class="narrow && 'print:columns-2 print:gap-x-4'">
@@ -143,7 +148,7 @@ defineExpose({ takeAll })
               class="absolute top-1/2 size-3 -translate-x-1/2 -translate-y-1/2 rotate-45 border-2 bg-plate"
               :class="view.second.agrees ? 'border-ink' : 'border-wrong'"
               :style="{ left: at(view.second.value_mm) }"
-              :title="`Second method: ${text(view.second.value_mm)}`"
+              :title="t('bench-second-method', { value_mm: text(view.second.value_mm) })"
             />
           </span>
           <span class="leading-tight">
@@ -165,14 +170,20 @@ defineExpose({ takeAll })
               </span>
             </template>
             <span v-else class="text-dim">{{
-              view.proposed ? `${length(view.proposed_mm ?? 0)} with proposed shells` : 'not measured'
+              view.proposed
+                ? t('bench-with-proposed-shells', { proposed_mm: length(view.proposed_mm ?? 0) })
+                : t('common-not-measured')
             }}</span>
             <span
               v-if="view.second && !view.second.agrees"
               class="block text-wrong"
-              :title="`Use the ${view.second.trust} method`"
+              :title="t('bench-use-the-method', { trust: view.second.trust })"
             >
-              strip and gauge disagree: use {{ view.second.trust === 'first' ? 'gauge' : 'strip' }}
+              {{
+                t('bench-strip-and-gauge-disagree-use', {
+                  value: view.second.trust === 'first' ? t('bench-gauge') : t('bench-strip'),
+                })
+              }}
             </span>
           </span>
           <span v-if="grades.length && !fixed" class="col-span-2 col-start-2 flex gap-2 sm:col-span-1 sm:col-start-4">
@@ -181,16 +192,16 @@ defineExpose({ takeAll })
               :key="which"
               class="min-h-11 border-b border-ink bg-transparent"
               :class="!view.shells && 'text-dim italic'"
-              :aria-label="`Shell ${view.number} ${which}`"
+              :aria-label="t('bench-shell', { view: view.number, which })"
               :disabled="busy"
               :value="(view.shells ?? view.proposed)?.[which] ?? ''"
               @change="change(view, which, $event)"
             >
               <option v-if="!view.shells && !view.proposed" value="" disabled>
-                {{ which === 'upper' ? 'Upper' : 'Lower' }}
+                {{ which === 'upper' ? t('bench-upper') : t('bench-lower') }}
               </option>
               <option v-for="grade in grades" :key="grade" :value="grade">
-                {{ which === 'upper' ? 'Upper' : 'Lower' }} {{ grade }}
+                {{ which === 'upper' ? t('bench-upper') : t('bench-lower') }} {{ grade }}
               </option>
             </select>
           </span>
@@ -202,25 +213,29 @@ defineExpose({ takeAll })
     </template>
     <details v-if="details.length" class="mt-1" :open="fixed" data-test="positions">
       <summary class="min-h-11 cursor-pointer content-center py-1 text-dim underline underline-offset-2 print:hidden">
-        All positions, taper and out-of-round
+        {{ t('bench-all-positions-taper-and-out-of') }}
       </summary>
-      <ScrollBox :label="`Positions, ${first.name}`">
+      <ScrollBox :label="t('bench-positions', { first: first.name })">
         <table class="w-full text-left">
           <thead class="text-dim">
             <tr>
               <td />
               <td />
-              <th class="pr-3 font-normal whitespace-nowrap" colspan="2" scope="colgroup">Out-of-round / taper</th>
+              <th class="pr-3 font-normal whitespace-nowrap" colspan="2" scope="colgroup">
+                {{ t('bench-out-of-round-taper') }}
+              </th>
               <td />
-              <th v-if="views.some((v) => v.second)" class="font-normal" scope="col">Second</th>
+              <th v-if="views.some((v) => v.second)" class="font-normal" scope="col">{{ t('bench-second') }}</th>
             </tr>
             <tr>
-              <th class="pr-3 font-normal" scope="col">No.</th>
-              <th class="pr-3 font-normal" scope="col">Clearance by place</th>
-              <th class="pr-3 font-normal" scope="col">outer</th>
-              <th class="pr-3 font-normal" scope="col">inner</th>
+              <th class="pr-3 font-normal" scope="col">{{ t('common-no') }}</th>
+              <th class="pr-3 font-normal" scope="col">{{ t('bench-clearance-by-place') }}</th>
+              <th class="pr-3 font-normal" scope="col">{{ t('bench-outer') }}</th>
+              <th class="pr-3 font-normal" scope="col">{{ t('bench-inner') }}</th>
               <th class="pr-3 font-normal" scope="col">U</th>
-              <th v-if="views.some((v) => v.second)" class="font-normal whitespace-nowrap" scope="col">way, taper</th>
+              <th v-if="views.some((v) => v.second)" class="font-normal whitespace-nowrap" scope="col">
+                {{ t('bench-way-taper') }}
+              </th>
             </tr>
           </thead>
           <tbody>
@@ -235,7 +250,7 @@ defineExpose({ takeAll })
                   <span class="text-dim">{{ position.name }}</span> {{ length(position.value_mm) }}
                 </span>
                 <span v-if="view.parting_line.length" class="block text-dim" data-test="parting-line">
-                  At the parting line, not judged:
+                  {{ ' ' }}{{ t('bench-at-the-parting-line-not-judged') }}
                   <span
                     v-for="position in view.parting_line"
                     :key="position.name"

@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { digits, figure } from '../ui/units'
+import { t } from './texts'
 
 const props = defineProps<{
   climb: Schemas['StretchStepsView']
@@ -34,16 +35,20 @@ const band = computed(() => `0,${HEIGHT} ${ray(props.climb.slope[2]!)} ${ray(pro
 const known = computed(() => props.climb.nut_factor != null)
 const limits = computed(() =>
   [
-    { nm: props.climb.limit_nm, name: `${Math.round(props.climb.utilisation * 100)} % of yield`, dash: '7 4' },
+    {
+      nm: props.climb.limit_nm,
+      name: t('bench-of-yield', { utilisation: Math.round(props.climb.utilisation * 100) }),
+      dash: '7 4',
+    },
     { nm: props.climb.yield_nm, name: 'yield', dash: '' },
   ].filter((limit) => !props.quiet && limit.nm <= most.value.nm),
 )
 const bounds: Record<Schemas['TorqueBound'], string> = {
-  qualified: 'torque that stretched the first bolt',
-  first: 'safe at any friction of this lubricant',
-  wanted: 'target stretch at the friction measured',
-  step: 'largest step in the plan',
-  utilisation: 'yield limit of the plan',
+  qualified: t('bench-torque-that-stretched-the-first-bolt'),
+  first: t('bench-safe-at-any-friction-of-this'),
+  wanted: t('bench-target-stretch-at-the-friction-measured'),
+  step: t('bench-largest-step-in-the-plan'),
+  utilisation: t('bench-yield-limit-of-the-plan'),
 }
 </script>
 
@@ -53,7 +58,7 @@ const bounds: Record<Schemas['TorqueBound'], string> = {
       :viewBox="`-46 -18 ${WIDTH + 60} ${HEIGHT + 70}`"
       class="block w-full"
       role="img"
-      :aria-label="`Torque against stretch of ${fastener}`"
+      :aria-label="t('bench-torque-against-stretch-of', { fastener })"
     >
       <rect
         x="0"
@@ -148,22 +153,22 @@ const bounds: Record<Schemas['TorqueBound'], string> = {
           {{ torque(point.torque_nm) }}, {{ length(point.stretch_mm) }}
         </text>
       </g>
-      <text :x="WIDTH" :y="HEIGHT + 48" text-anchor="end" font-size="14" fill="var(--dim)">torque</text>
-      <text x="6" y="10" font-size="14" fill="var(--dim)">stretch</text>
+      <text :x="WIDTH" :y="HEIGHT + 48" text-anchor="end" font-size="14" fill="var(--dim)">
+        {{ t('bench-torque') }}
+      </text>
+      <text x="6" y="10" font-size="14" fill="var(--dim)">{{ t('bench-stretch') }}</text>
     </svg>
     <figcaption v-if="!quiet" class="flex flex-col gap-1">
       <p v-if="climb.free_mm != null" class="text-dim" data-test="free">
-        Free length {{ figure(climb.free_mm, 'length') }}
+        {{ t('bench-free-length', { free_mm: figure(climb.free_mm, 'length') }) }}
       </p>
       <p v-else-if="climb.free_missing" class="font-semibold text-wrong" data-test="free">
-        ▲ Free length not measured: permanent stretch cannot be found later.
+        {{ t('bench-free-length-not-measured-permanent-stretch') }}
       </p>
       <p v-if="known" data-test="friction">
         K {{ climb.nut_factor!.toFixed(3)
         }}<template v-if="climb.error != null"> ± {{ climb.error.toFixed(3) }}</template>
-        <span class="text-dim">
-          from {{ climb.points.length }} {{ climb.points.length === 1 ? 'pull' : 'pulls' }} of {{ fastener }}</span
-        >
+        <span class="text-dim">{{ ' ' }}{{ t('bench-from-pulls-of', { count: climb.points.length, fastener }) }}</span>
       </p>
       <p v-if="climb.on_nm == null" class="text-dim" data-test="bound">
         {{ figure(climb.next_nm, 'torque') }}: {{ bounds[climb.bound] }}.

@@ -8,6 +8,7 @@ import { letGo, useHand } from './hand'
 import { useEntry } from './useEntry'
 import VoidButton from './VoidButton.vue'
 import { openIssues } from '../ui/issues'
+import { t } from './texts'
 
 const props = defineProps<{ work: WorkOf<'count'> }>()
 const { build, bench, busy, said, act } = useHand()
@@ -29,7 +30,7 @@ async function record() {
   const typed = draft.hold()
   if (!typed || busy.value) return
   const count = Number(entry.value)
-  if (!Number.isInteger(count) || count < 0) return typed.failed('A whole number is needed')
+  if (!Number.isInteger(count) || count < 0) return typed.failed(t('bench-a-whole-number-is-needed'))
   if (await send(typed.target, count)) typed.done()
   else typed.failed(said.value)
   focus()
@@ -76,11 +77,11 @@ takesKeys(field, enter)
     <table class="order-2 w-full self-start text-left lg:order-1" data-test="counts">
       <thead class="text-dim">
         <tr class="border-b border-ink">
-          <th class="py-1 pr-3 font-normal" colspan="2">Hardware</th>
-          <th class="pr-3 font-normal max-sm:hidden">In the engine</th>
-          <th v-if="back" class="pr-3 font-normal max-sm:hidden">Counted out</th>
-          <th class="pr-3 font-normal">{{ back ? 'To remove' : 'Needed' }}</th>
-          <th class="font-normal">Counted</th>
+          <th class="py-1 pr-3 font-normal" colspan="2">{{ t('common-hardware') }}</th>
+          <th class="pr-3 font-normal max-sm:hidden">{{ t('bench-in-the-engine') }}</th>
+          <th v-if="back" class="pr-3 font-normal max-sm:hidden">{{ t('bench-counted-out') }}</th>
+          <th class="pr-3 font-normal">{{ back ? t('bench-to-remove') : t('bench-needed') }}</th>
+          <th class="font-normal">{{ t('bench-counted') }}</th>
         </tr>
       </thead>
       <tbody>
@@ -101,7 +102,8 @@ takesKeys(field, enter)
           <td class="pr-3" :class="line.id === here?.id && 'font-semibold'">
             {{ line.name }}
             <span v-if="line.difference" class="block" :class="line.accepted ? 'text-dim' : 'font-semibold text-wrong'">
-              {{ line.difference }}<template v-if="line.accepted">; approved: {{ line.accepted }}</template>
+              {{ line.difference
+              }}<template v-if="line.accepted">{{ t('common-approved', { accepted: line.accepted }) }}</template>
             </span>
           </td>
           <td class="pr-3 max-sm:hidden">{{ line.needed }}</td>
@@ -110,7 +112,7 @@ takesKeys(field, enter)
           <td>
             <button
               class="min-h-11 min-w-11 px-1 font-semibold underline-offset-4 hover:underline"
-              :aria-label="`${line.count ?? '·'} Count ${line.name}`"
+              :aria-label="t('bench-count', { count: line.count ?? '·', line: line.name })"
               @click="select(line.id)"
             >
               {{ line.count ?? '·' }}
@@ -120,16 +122,19 @@ takesKeys(field, enter)
         </tr>
       </tbody>
     </table>
-    <section class="order-1 lg:order-2" aria-label="Count">
+    <section class="order-1 lg:order-2" :aria-label="t('bench-count-2')">
       <template v-if="here">
-        <p class="text-xl text-dim">{{ back ? 'Count back' : 'Count out' }}</p>
+        <p class="text-xl text-dim">{{ back ? t('bench-count-back') : t('bench-count-out') }}</p>
         <p class="headline" data-test="counting" aria-live="polite">{{ here.name }}</p>
         <p class="mt-1 text-4xl font-semibold text-layout">
-          {{ here.expected }}<span class="ml-3 text-2xl font-normal text-dim">{{ back ? 'left over' : 'needed' }}</span>
+          {{ here.expected
+          }}<span class="ml-3 text-2xl font-normal text-dim">{{
+            back ? t('bench-left-over') : t('bench-needed-2')
+          }}</span>
         </p>
         <form class="mt-4 flex gap-2" @submit.prevent="record">
           <label class="grow">
-            <span class="sr-only">Count</span>
+            <span class="sr-only">{{ t('bench-count-2') }}</span>
             <input
               ref="field"
               v-model="entry"
@@ -137,13 +142,13 @@ takesKeys(field, enter)
               class="field min-h-16 text-3xl"
               inputmode="numeric"
               autocomplete="off"
-              :placeholder="`Count; Enter: ${here.expected}`"
+              :placeholder="t('bench-count-enter', { expected: here.expected })"
               :aria-invalid="!!draft.message.value"
               :readonly="busy"
               @keydown.enter="enter"
             />
           </label>
-          <button type="submit" class="key min-h-16" :disabled="busy || !entry.trim()">Record</button>
+          <button type="submit" class="key min-h-16" :disabled="busy || !entry.trim()">{{ t('bench-record') }}</button>
         </form>
         <button
           class="key key-main mt-3 min-h-16 w-full text-2xl"
@@ -151,14 +156,18 @@ takesKeys(field, enter)
           data-test="as-planned"
           @click="asPlanned"
         >
-          {{ here.expected }}, as planned
+          {{ t('bench-as-planned', { expected: here.expected }) }}
         </button>
         <p v-if="draft.message.value && !said" role="alert" class="mt-2 font-semibold text-wrong">
           {{ draft.message.value }}
         </p>
       </template>
       <p v-else class="headline" data-test="counting" aria-live="polite">
-        {{ bench.issues.length ? `All counted; ${openIssues(bench.issues.length)}` : 'All counted' }}
+        {{
+          bench.issues.length
+            ? t('bench-all-counted', { count: openIssues(bench.issues.length) })
+            : t('bench-all-counted-2')
+        }}
       </p>
     </section>
   </div>

@@ -5,6 +5,7 @@ import { useElementSize, useMediaQuery } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import PartOutline from '../ui/PartOutline.vue'
+import { t } from './texts'
 
 type Mark = Schemas['FastenerMark']
 const props = defineProps<{
@@ -146,13 +147,18 @@ function label(mark: Mark): { x: number; y: number; anchor: 'start' | 'middle' |
 const beside = (mark: Mark, at: number) =>
   7 * mark.strokes.slice(0, at).filter((other) => other.at_deg === mark.strokes[at]?.at_deg).length
 const labels = computed(() => new Map(props.fasteners.map((mark) => [mark.id, label(mark)])))
-const states = { waiting: 'not yet', next: 'next', done: 'done', wrong: 'wrong' } as const
+const states = {
+  waiting: t('bench-not-yet'),
+  next: t('bench-next'),
+  done: t('bench-done'),
+  wrong: t('bench-wrong'),
+} as const
 /** What is seen of a fastener, and how it stands. */
 const describe = (mark: Mark) =>
   [
-    `${mark.id} ${mark.number} in the sequence`,
+    t('bench-in-the-sequence', { id: mark.id, mark: mark.number }),
     states[mark.state],
-    ...mark.strokes.map((s) => `paint mark at ${s.clock}`),
+    ...mark.strokes.map((s) => t('bench-paint-mark-at', { clock: s.clock })),
   ].join(', ')
 /** A cross of half this size. */
 const cross = (r: number) => `M${-r} ${-r}L${r} ${r}M${r} ${-r}L${-r} ${r}`
@@ -167,7 +173,7 @@ const cross = (r: number) => `M${-r} ${-r}L${r} ${r}M${r} ${-r}L${-r} ${r}`
       data-test="whole-part"
       @click="whole = !whole"
     >
-      {{ whole ? 'Show where the work is' : 'Show the whole part' }}
+      {{ whole ? t('bench-show-where-the-work-is') : t('bench-show-the-whole-part') }}
     </button>
     <svg
       ref="svg"
@@ -195,7 +201,7 @@ const cross = (r: number) => `M${-r} ${-r}L${r} ${r}M${r} ${-r}L${-r} ${r}`
       </g>
       <g v-if="drawing.along && turned" :transform="`translate(${box.x + box.width / 2} ${box.y - 12})`">
         <path d="M-7 0 0-14 7 0z" fill="var(--ink)" />
-        <text x="12" y="-3" font-size="13" fill="var(--ink)">Front</text>
+        <text x="12" y="-3" font-size="13" fill="var(--ink)">{{ t('common-front') }}</text>
       </g>
       <g v-else-if="drawing.along" :transform="`translate(${box.x - 12} ${box.y + box.height / 2})`">
         <path d="M0-7-14 0 0 7z" fill="var(--ink)" />
@@ -207,7 +213,7 @@ const cross = (r: number) => `M${-r} ${-r}L${r} ${r}M${r} ${-r}L${-r} ${r}`
           fill="var(--ink)"
           transform="rotate(-90 -4 -14) translate(26 4)"
         >
-          Front
+          {{ t('common-front') }}
         </text>
       </g>
       <!-- eslint-disable-next-line vuejs-accessibility/no-static-element-interactions -- a button in hand -->

@@ -6,6 +6,7 @@ import { api, take, type Schemas } from '../api/client'
 import SheetDialog from '../ui/SheetDialog.vue'
 import DialogActions from '../ui/DialogActions.vue'
 import { useHand } from './hand'
+import { t } from './texts'
 
 const props = defineProps<{ film: Schemas['LubricantView'] }>()
 const emit = defineEmits<{ close: [] }>()
@@ -41,7 +42,11 @@ const measured = computed(() =>
     (of) => of.fastener === props.film.fastener && of.thread === thread.value && of.bearing === bearing.value,
   ),
 )
-const USUAL = ['The specified one is used up', 'The bolt maker specifies it', 'Only this was available']
+const USUAL = [
+  t('bench-the-specified-one-is-used-up'),
+  t('bench-the-bolt-maker-specifies-it'),
+  t('bench-only-this-was-available'),
+]
 
 function choose(id: string) {
   thread.value = id
@@ -54,7 +59,7 @@ function split() {
 
 async function give() {
   if (other.value && reason.value.trim().length < 3) {
-    error.value = 'Give the reason for using another lubricant'
+    error.value = t('bench-give-the-reason-for-using-another')
     return
   }
   const { joint, group } = props.film
@@ -75,11 +80,13 @@ async function give() {
 </script>
 
 <template>
-  <SheetDialog open title="Lubricant used" @close="emit('close')">
+  <SheetDialog open :title="t('bench-lubricant-used')" @close="emit('close')">
     <form class="-mx-2 mt-3 grid max-h-[75dvh] gap-4 overflow-y-auto px-2 pt-1" @submit.prevent="give">
-      <p class="text-dim">Specified: {{ film.asked }}.</p>
+      <p class="text-dim">{{ t('bench-specified', { asked: film.asked }) }}</p>
       <fieldset>
-        <legend class="label-text">{{ apart ? 'On the thread' : 'On the thread and under the head' }}</legend>
+        <legend class="label-text">
+          {{ apart ? t('common-on-the-thread') : t('bench-on-the-thread-and-under-the') }}
+        </legend>
         <div class="mt-1 grid grid-cols-2 gap-2">
           <button
             v-for="one in choices"
@@ -96,18 +103,19 @@ async function give() {
         </div>
       </fieldset>
       <button type="button" class="quiet-key justify-self-start" :aria-expanded="apart" @click="split">
-        {{ apart ? 'Same lubricant under the head' : 'Other lubricant under the head' }}
+        {{ apart ? t('bench-same-lubricant-under-the-head') : t('bench-other-lubricant-under-the-head') }}
       </button>
       <label v-if="apart">
-        <span class="label-text">Under the head or nut</span>
+        <span class="label-text">{{ t('common-under-the-head-or-nut') }}</span>
         <select v-model="bearing" class="field mt-1" name="bearing">
           <option v-for="one in choices" :key="one.id" :value="one.id">{{ one.name }}</option>
         </select>
       </label>
       <fieldset v-if="measured" class="grid gap-1">
-        <legend class="label-text">Friction</legend>
+        <legend class="label-text">{{ t('common-friction') }}</legend>
         <label class="flex min-h-11 items-center gap-3"
-          ><input v-model="table" type="radio" :value="true" name="friction" class="size-5" /> from the table</label
+          ><input v-model="table" type="radio" :value="true" name="friction" class="size-5" />
+          {{ t('bench-from-the-table') }}</label
         >
         <label class="flex min-h-11 items-center gap-3" :class="!measured.enough && 'text-dim'">
           <input
@@ -120,17 +128,23 @@ async function give() {
             data-test="film-measured"
           />
           <span>
-            measured here on {{ measured.count }} bolts: K {{ measured.median.toFixed(3) }} ±
-            {{ measured.spread.toFixed(3) }}<template v-if="!measured.enough">, too few to use</template>
+            {{ ' '
+            }}{{
+              t('bench-measured-here-on-bolts-k', {
+                count: measured.count,
+                median: measured.median.toFixed(3),
+                spread: measured.spread.toFixed(3),
+              })
+            }}<template v-if="!measured.enough">{{ t('common-too-few-to-use') }}</template>
           </span>
         </label>
       </fieldset>
       <label v-if="film.pulled" class="flex min-h-11 items-center gap-3">
         <input v-model="pulledToo" type="checkbox" name="pulled-too" class="size-5" />
-        Also used on the fasteners already pulled
+        {{ t('bench-also-used-on-the-fasteners-already') }}
       </label>
       <div v-if="other">
-        <label class="label-text" for="film-reason">Reason for using another lubricant</label>
+        <label class="label-text" for="film-reason">{{ t('bench-reason-for-using-another-lubricant') }}</label>
         <input id="film-reason" v-model="reason" class="field mt-1" autocomplete="off" />
         <div class="mt-2 flex flex-wrap gap-2">
           <button v-for="text in USUAL" :key="text" type="button" class="key" @click="reason = text">
@@ -141,12 +155,12 @@ async function give() {
       <p v-if="other" class="font-semibold">
         {{
           film.policy === 'convert'
-            ? 'Torques are converted at equal clamp load.'
-            : 'Torques stay as specified; lead approval needed.'
+            ? t('bench-torques-are-converted-at-equal-clamp')
+            : t('bench-torques-stay-as-specified-lead-approval')
         }}
       </p>
       <DialogActions
-        :action="other ? 'Save lubricant' : 'Use as specified'"
+        :action="other ? t('bench-save-lubricant') : t('bench-use-as-specified')"
         :error="error"
         :disabled="busy"
         sticky

@@ -3,6 +3,7 @@
 import { defineAsyncComponent, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import VoidButton from './VoidButton.vue'
+import { t } from './texts'
 
 // Rarely opened: it comes when it is.
 const FilmDialog = defineAsyncComponent(() => import('./FilmDialog.vue'))
@@ -15,15 +16,28 @@ const open = ref(false)
     <p v-if="film.warning" role="alert" class="said-wrong text-lg" data-test="film-warning">▲ {{ film.warning }}</p>
     <div class="flex items-baseline gap-x-3">
       <p class="grow">
-        <span class="text-dim">{{ film.said ? 'Lubricant used:' : film.goes_dry ? 'Assemble' : 'Lubricant:' }}</span>
+        <span class="text-dim">{{
+          film.said ? t('bench-lubricant-used-2') : film.goes_dry ? t('bench-assemble') : t('bench-lubricant')
+        }}</span>
         <span class="ml-2 font-semibold" data-test="film-used">{{ film.used }}</span><span
           v-if="film.said?.converts"
           class="text-dim"
-          >, converted from {{ film.asked === film.used ? 'the table' : film.asked.toLowerCase() }}</span
+          >{{
+            t('bench-converted-from', {
+              asked: film.asked === film.used ? t('bench-the-table') : film.asked.toLowerCase(),
+            })
+          }}</span
         >
       </p>
-      <VoidButton v-if="film.said" :seq="film.said.seq" :about="`${film.used}, as ${film.said.by} said`" label="Undo" />
-      <button class="quiet-key py-1 whitespace-nowrap" data-test="film-other" @click="open = true">Change</button>
+      <VoidButton
+        v-if="film.said"
+        :seq="film.said.seq"
+        :about="t('bench-as-said', { used: film.used, by: film.said.by })"
+        :label="t('common-undo')"
+      />
+      <button class="quiet-key py-1 whitespace-nowrap" data-test="film-other" @click="open = true">
+        {{ t('common-change') }}
+      </button>
     </div>
     <FilmDialog v-if="open" :film="film" @close="open = false" />
   </div>

@@ -8,6 +8,7 @@ import SheetDialog from '../ui/SheetDialog.vue'
 import DialogActions from '../ui/DialogActions.vue'
 import ErrorText from '../ui/ErrorText.vue'
 import { useHand } from './hand'
+import { t } from './texts'
 
 const emit = defineEmits<{ close: [] }>()
 const { build, bench, busy, said, act } = useHand()
@@ -20,7 +21,7 @@ const concerns = computed(() => bench.value.concerns)
 
 async function give() {
   const concern = concerns.value[about.value]
-  if (text.value.trim().length < 3) error.value = 'Describe the problem'
+  if (text.value.trim().length < 3) error.value = t('bench-describe-the-problem')
   else if (concern) {
     const operation = bench.value.operation.id
     const done = await act({
@@ -39,30 +40,30 @@ async function give() {
 </script>
 
 <template>
-  <SheetDialog open title="Report a problem" @close="emit('close')">
+  <SheetDialog open :title="t('bench-report-a-problem')" @close="emit('close')">
     <form class="mt-3 grid gap-4" @submit.prevent="give">
       <label>
-        <span class="label-text">Where</span>
+        <span class="label-text">{{ t('common-where') }}</span>
         <select v-model="about" class="field mt-1" name="about">
           <option v-for="(concern, at) in concerns" :key="concern.name" :value="at">{{ concern.name }}</option>
         </select>
       </label>
       <label>
-        <span class="label-text">Problem</span>
+        <span class="label-text">{{ t('bench-problem') }}</span>
         <textarea
           v-model="text"
           class="field mt-1"
           name="text"
           rows="3"
           maxlength="500"
-          placeholder="The thread comes out with the bolt"
+          :placeholder="t('bench-the-thread-comes-out-with-the')"
           :aria-invalid="!!error"
         />
       </label>
       <PictureField v-model="picture" />
       <ErrorText :text="error" />
-      <p class="text-dim">Work on it stops until a lead decides: repair, replace, or use as is.</p>
-      <DialogActions action="Report problem" :disabled="busy" test="give-finding" @close="emit('close')" />
+      <p class="text-dim">{{ t('bench-work-on-it-stops-until-a') }}</p>
+      <DialogActions :action="t('bench-report-problem')" :disabled="busy" test="give-finding" @close="emit('close')" />
     </form>
   </SheetDialog>
 </template>

@@ -7,6 +7,7 @@ import ReasonDialog from '../ui/ReasonDialog.vue'
 import StateMark from '../ui/StateMark.vue'
 import { useHand } from './hand'
 import { say } from '../ui/units'
+import { t } from './texts'
 
 type Issue = Schemas['Issue']
 type Remedy = Schemas['Remedy']
@@ -16,15 +17,23 @@ const { act } = useHand()
 /** What is done about a finding stands with the finding. */
 type Here = Exclude<Remedy, 'decide' | 'look-again'>
 const words: Record<Here, { key: string; action: string; usual: string[] }> = {
-  void: { key: 'Void', action: 'Void', usual: ['Typed wrong', 'Wrong fastener'] },
-  loosen: { key: 'Loosened', action: 'Record as loosened', usual: ['Over-tightened', 'Repeat in sequence'] },
-  replace: { key: 'Replaced', action: 'Record as replaced', usual: ['Over-tightened'] },
-  accept: { key: 'Approve', action: 'Approve', usual: [] },
-  'take-out': { key: 'Removed', action: 'Record as removed', usual: [] },
+  void: {
+    key: t('common-void'),
+    action: t('common-void'),
+    usual: [t('bench-typed-wrong'), t('common-wrong-fastener')],
+  },
+  loosen: {
+    key: t('bench-loosened'),
+    action: t('bench-record-as-loosened'),
+    usual: [t('bench-over-tightened'), t('bench-repeat-in-sequence')],
+  },
+  replace: { key: t('bench-replaced'), action: t('bench-record-as-replaced'), usual: [t('bench-over-tightened')] },
+  accept: { key: t('bench-approve'), action: t('bench-approve'), usual: [] },
+  'take-out': { key: t('bench-removed'), action: t('bench-record-as-removed'), usual: [] },
   further: {
-    key: 'Pull further',
-    action: 'Allow up to yield',
-    usual: ['Only this bolt is available', 'Its strength was measured'],
+    key: t('bench-pull-further'),
+    action: t('bench-allow-up-to-yield'),
+    usual: [t('bench-only-this-bolt-is-available'), t('bench-its-strength-was-measured')],
   },
 }
 const here = (remedies: Remedy[]) => remedies.filter((remedy): remedy is Here => remedy in words)
@@ -54,7 +63,7 @@ async function settle(reason: string, other: string) {
               joint,
               fastener,
               replaced: remedy === 'replace',
-              with: remedy === 'replace' ? other || 'a new one' : null,
+              with: remedy === 'replace' ? other || t('bench-a-new-one') : null,
               reason,
             }
   chosen.value = null
@@ -63,7 +72,11 @@ async function settle(reason: string, other: string) {
 </script>
 
 <template>
-  <section aria-label="Open issues" class="mt-3 grid gap-2 border-l-4 border-wrong pl-3" data-test="issues">
+  <section
+    :aria-label="t('common-open-issues')"
+    class="mt-3 grid gap-2 border-l-4 border-wrong pl-3"
+    data-test="issues"
+  >
     <div
       v-for="issue in issues"
       :key="`${issue.seq}${say(issue.text)}`"

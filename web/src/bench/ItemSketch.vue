@@ -2,6 +2,7 @@
 // How something has to lie, drawn: right on the left, wrong on the right.
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
+import { t } from './texts'
 
 const props = defineProps<{ sketch: Schemas['ItemSketch'] }>()
 const caps = computed(() => (props.sketch.kind === 'cap-arrows' ? props.sketch.caps : 0))
@@ -10,11 +11,11 @@ const sides = computed(() =>
   props.sketch.kind === 'ring-clocking' ? [{ wrong: false }] : [{ wrong: false }, { wrong: true }],
 )
 const names = {
-  'cap-arrows': 'Caps in a row, every arrow to the front',
-  'tang-side': 'Both shell tangs on one side',
-  'ring-clocking': 'Ring gaps round the piston, seen from above',
-  'gasket-front': 'Gasket with its mark to the front',
-  'washer-chamfer': 'Washer with its chamfer to the head',
+  'cap-arrows': t('bench-caps-in-a-row-every-arrow'),
+  'tang-side': t('bench-both-shell-tangs-on-one-side'),
+  'ring-clocking': t('bench-ring-gaps-round-the-piston-seen'),
+  'gasket-front': t('bench-gasket-with-its-mark-to-the'),
+  'washer-chamfer': t('bench-washer-with-its-chamfer-to-the'),
 } as const
 
 /** A point on a circle, degrees clockwise from the front, which is up. */
@@ -52,7 +53,7 @@ const turned = (number: number, wrong: boolean) => wrong && number === Math.ceil
               stroke="none"
             />
           </g>
-          <text x="-26" y="52" font-size="13" fill="var(--dim)" stroke="none">front</text>
+          <text x="-26" y="52" font-size="13" fill="var(--dim)" stroke="none">{{ t('bench-front') }}</text>
         </g>
         <g v-else-if="sketch.kind === 'tang-side'" transform="translate(120 56)">
           <path d="M-46 0A46 46 0 0 1 46 0M-38 0A38 38 0 0 1 38 0" />
@@ -73,7 +74,7 @@ const turned = (number: number, wrong: boolean) => wrong && number === Math.ceil
             :fill="wrong ? 'var(--wrong)' : 'var(--layout)'"
             stroke="none"
           />
-          <text x="-20" y="100" font-size="13" fill="var(--dim)" stroke="none">front</text>
+          <text x="-20" y="100" font-size="13" fill="var(--dim)" stroke="none">{{ t('bench-front') }}</text>
           <circle :cx="wrong ? 182 : 14" cy="12" r="4" />
         </g>
         <g v-else-if="sketch.kind === 'washer-chamfer'" transform="translate(120 8)">
@@ -92,10 +93,14 @@ const turned = (number: number, wrong: boolean) => wrong && number === Math.ceil
         </g>
         <g v-else-if="sketch.kind === 'ring-clocking'">
           <path d="M0 4V-18M-6-11 0-21 6-11" stroke="var(--dim)" />
-          <text y="20" text-anchor="middle" font-size="12" fill="var(--dim)" stroke="none">front</text>
+          <text y="20" text-anchor="middle" font-size="12" fill="var(--dim)" stroke="none">{{ t('bench-front') }}</text>
           <path d="M-140 0H-84M84 0H140" stroke="var(--dim)" stroke-dasharray="6 4" />
-          <text x="-116" y="-5" text-anchor="middle" font-size="12" fill="var(--dim)" stroke="none">thrust</text>
-          <text x="116" y="-5" text-anchor="middle" font-size="12" fill="var(--dim)" stroke="none">thrust</text>
+          <text x="-116" y="-5" text-anchor="middle" font-size="12" fill="var(--dim)" stroke="none">
+            {{ t('bench-thrust') }}
+          </text>
+          <text x="116" y="-5" text-anchor="middle" font-size="12" fill="var(--dim)" stroke="none">
+            {{ t('bench-thrust') }}
+          </text>
           <g v-for="(gap, at) in gaps" :key="gap.ring">
             <path :d="ringArc(gap.at_deg, 76 - at * 10)" stroke-width="3" />
             <line
@@ -123,7 +128,7 @@ const turned = (number: number, wrong: boolean) => wrong && number === Math.ceil
         </g>
       </svg>
       <figcaption v-if="sides.length > 1" :class="wrong ? 'font-semibold text-wrong' : 'text-dim'">
-        {{ wrong ? '▲ Wrong' : 'Right' }}
+        {{ wrong ? t('bench-wrong-2') : t('common-right') }}
       </figcaption>
     </figure>
   </div>

@@ -10,6 +10,7 @@ import type { WorkOf } from './benches'
 import { useHand } from './hand'
 import ItemSketch from './ItemSketch.vue'
 import VoidButton from './VoidButton.vue'
+import { t } from './texts'
 
 const props = defineProps<{ work: WorkOf<'items'> }>()
 const { bench, busy, act } = useHand()
@@ -35,21 +36,25 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 
 <template>
   <div class="bench items-bench">
-    <section class="bench-main flex flex-col" aria-label="Item in hand">
+    <section class="bench-main flex flex-col" :aria-label="t('bench-item-in-hand')">
       <template v-if="shown">
         <p class="headline" data-test="item-in-hand" aria-live="polite">{{ shown.text }}</p>
         <div class="mt-4 grid gap-x-8 gap-y-3 text-2xl leading-snug sm:grid-cols-2">
           <p v-if="shown.right" class="border-l-4 border-ink pl-3">
-            <span class="block text-lg text-dim">Right</span>{{ shown.right }}
+            <span class="block text-lg text-dim">{{ t('common-right') }}</span>{{ shown.right }}
           </p>
           <p v-if="shown.wrong" class="border-l-4 border-wrong pl-3">
-            <span class="block text-lg text-dim">▲ Wrong</span>{{ shown.wrong }}
+            <span class="block text-lg text-dim">{{ t('bench-wrong-2') }}</span>{{ shown.wrong }}
           </p>
         </div>
         <ItemSketch v-if="shown.sketch" :sketch="shown.sketch" class="mt-4 w-full max-w-2xl" />
       </template>
       <p v-else class="headline" data-test="item-in-hand" aria-live="polite">
-        {{ bench.issues.length ? `All confirmed; ${openIssues(bench.issues.length)}` : 'All confirmed' }}
+        {{
+          bench.issues.length
+            ? t('bench-all-confirmed', { count: openIssues(bench.issues.length) })
+            : t('bench-all-confirmed-2')
+        }}
       </p>
       <div v-if="shown" class="bench-action mt-6 flex flex-wrap items-center gap-4">
         <button
@@ -61,17 +66,23 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           :data-item="shown.id"
           @click="confirm(shown.id)"
         >
-          Confirm
+          {{ t('common-confirm') }}
         </button>
         <template v-else>
           <p class="text-lg">
-            {{ shown.seq ? `Confirmed by ${shown.by?.name}, ${when(shown.at)}` : 'Not its turn yet' }}
+            {{
+              shown.seq
+                ? t('bench-confirmed-by', { by: shown.by?.name, time: when(shown.at) })
+                : t('bench-not-its-turn-yet')
+            }}
           </p>
-          <button class="key min-h-14" data-test="back-to-next" @click="looked = ''">Back to the next item</button>
+          <button class="key min-h-14" data-test="back-to-next" @click="looked = ''">
+            {{ t('bench-back-to-the-next-item') }}
+          </button>
         </template>
       </div>
     </section>
-    <ol class="bench-list" aria-label="Items">
+    <ol class="bench-list" :aria-label="t('bench-items')">
       <li
         v-for="item in work.items"
         :key="item.id"
@@ -91,7 +102,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           v-if="item.seq"
           :seq="item.seq"
           :about="item.text"
-          :usual="['Confirmed by mistake', 'To be done again']"
+          :usual="[t('bench-confirmed-by-mistake'), t('bench-to-be-done-again')]"
         />
       </li>
     </ol>

@@ -10,6 +10,7 @@ import { letGo, useHand } from './hand'
 import GaugeSelect from './GaugeSelect.vue'
 import ReleasedField from './ReleasedField.vue'
 import { useStretchGauge } from './useStretchGauge'
+import { t } from './texts'
 
 const props = defineProps<{
   step: Schemas['LoosenStep']
@@ -69,13 +70,15 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 </script>
 
 <template>
-  <p class="text-xl text-dim">Loosen {{ step.group }}</p>
+  <p class="text-xl text-dim">{{ t('bench-loosen', { group: step.group }) }}</p>
   <p class="far" data-test="fastener">{{ selected ?? step.fastener }}</p>
   <p v-if="selected" class="font-semibold text-wrong">
-    {{ step.fastener }} is next. {{ selected }} is recorded as out of sequence.
+    {{ t('bench-is-next-is-recorded-as-out', { fastener: step.fastener, selected }) }}
   </p>
   <form v-if="step.goes_on" class="flex flex-col gap-3" @submit.prevent="loose(false)">
-    <p class="text-xl" data-test="again">Loosen it, read the remaining stretch, then {{ step.lubricant }} again.</p>
+    <p class="text-xl" data-test="again">
+      {{ t('bench-loosen-it-read-the-remaining-stretch', { lubricant: step.lubricant }) }}
+    </p>
     <input
       ref="field"
       v-model="stays"
@@ -85,22 +88,22 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       inputmode="decimal"
       autocomplete="off"
       :readonly="busy"
-      aria-label="Remaining stretch"
-      :placeholder="`Remaining stretch, ${unitOf('clearance')}, then Enter`"
+      :aria-label="t('bench-remaining-stretch')"
+      :placeholder="t('bench-remaining-stretch-then-enter', { unit: unitOf('clearance') })"
     />
     <GaugeSelect class="-mt-1" :tools="tools" />
     <button type="submit" class="key key-main min-h-16 text-2xl" :disabled="busy" data-test="loose">
-      {{ stays.trim() ? 'Record loose and measured' : 'Record loose, not measured' }}
+      {{ stays.trim() ? t('bench-record-loose-and-measured') : t('bench-record-loose-not-measured') }}
     </button>
   </form>
   <template v-else>
-    <p class="text-xl">In reverse sequence, a little at first, so that nothing warps.</p>
+    <p class="text-xl">{{ t('bench-in-reverse-sequence-a-little-at') }}</p>
     <button v-focus class="key key-main min-h-20 text-3xl" :disabled="busy" data-test="loose" @click="loose(false)">
-      Record loose
+      {{ t('bench-record-loose') }}
     </button>
     <ReleasedField v-if="reads" v-model="released" :tools="stretchGauges" @keydown.enter.prevent="loose(false)" />
     <button v-else class="quiet-key min-h-11 self-start" data-test="read-released" @click="reads = true">
-      Measure stretch
+      {{ t('bench-measure-stretch') }}
     </button>
     <button
       v-if="left > 1 && !selected && !released.trim()"
@@ -109,7 +112,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       data-test="all-loose"
       @click="loose(true)"
     >
-      All {{ left }} that are left are loose, in this order
+      {{ t('bench-all-that-are-left-are-loose', { left }) }}
     </button>
   </template>
 </template>

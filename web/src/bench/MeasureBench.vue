@@ -17,6 +17,7 @@ import { useEntry } from './useEntry'
 import { useGauge } from './useGauge'
 import TextField from '../ui/TextField.vue'
 import { openIssues } from '../ui/issues'
+import { t } from './texts'
 
 /** A place on a site. */
 interface Spot {
@@ -92,13 +93,13 @@ function record() {
   if (!text) return
   const warm = temperature.value.trim().replace(',', '.')
   if (warm && !Number.isFinite(Number(warm))) {
-    said.value = `Part temperature: \`${warm}\` is not a temperature in °C. Your reading is kept.`
+    said.value = t('bench-part-temperature-is-not-a-temperature', { warm })
     return
   }
   // With the draft its site may leave the screen, and the gauge with it.
   const [instrument, readIn] = [gauge.value, unit.value]
   if (!instrument && tools.value.length) {
-    said.value = "Choose what it is measured with: none of the shop's tools is made for this. Your reading is kept."
+    said.value = t('bench-choose-what-it-is-measured-with')
     return
   }
   const typed = draft.take()
@@ -108,7 +109,7 @@ function record() {
     type: 'measure',
     operation: bench.value.operation.id,
     ...typed.target,
-    text: on ? `${text} on ${on}` : text,
+    text: on ? t('bench-reading-on', { reading: text, part: on }) : text,
     unit: readIn,
     temperature_c: warm ? Number(warm) : null,
     sure: !!typed.ask,
@@ -182,13 +183,13 @@ takesKeys(field)
         @choose="choose"
       />
       <p v-if="work.clearances.some((c) => c.span)" class="text-dim">
-        Bar: min to max; line: with its guard band, place by place<template v-if="work.clearances.some((c) => c.second)"
-          >; diamond: plastic strip</template
-        >. Judged by {{ work.clearances[0]?.decision_rule }}.
+        {{ t('common-bar-min-to-max-line-with')
+        }}<template v-if="work.clearances.some((c) => c.second)">{{ t('common-diamond-plastic-strip') }}</template
+        >{{ t('common-judged-by', { decision_rule: work.clearances[0]?.decision_rule }) }}
       </p>
     </section>
 
-    <section class="bench-hand gap-3" aria-label="Reading">
+    <section class="bench-hand gap-3" :aria-label="t('bench-reading')">
       <template v-if="site && here">
         <div aria-live="polite">
           <p class="text-5xl leading-none font-semibold" data-test="site">{{ site.name }}</p>
@@ -197,16 +198,17 @@ takesKeys(field)
           </p>
         </div>
         <p v-if="site.file_mm != null" class="text-3xl leading-tight font-semibold" data-test="file">
-          File <span class="text-layout">{{ figure(site.file_mm, 'clearance') }}</span> off, then measure again
+          {{ t('bench-file') }} <span class="text-layout">{{ figure(site.file_mm, 'clearance') }}</span>
+          {{ t('bench-off-then-measure-again') }}
         </p>
         <SiteDrawing :site="site" :at="here.place" />
         <p v-if="chosen && place && !place.open" class="text-dim">
-          Measured again: both readings are recorded, the last one counts.
-          <button class="underline" @click="chosen = null">Back to the next</button>
+          {{ t('bench-measured-again-both-readings-are-recorded') }}
+          <button class="underline" @click="chosen = null">{{ t('bench-back-to-the-next') }}</button>
         </p>
         <form class="flex gap-2" @submit.prevent="record">
           <label class="grow">
-            <span class="sr-only">Reading in {{ unit }}</span>
+            <span class="sr-only">{{ t('bench-reading-in', { unit }) }}</span>
             <input
               ref="field"
               v-model="entry"
@@ -214,13 +216,15 @@ takesKeys(field)
               class="field min-h-16 text-3xl"
               :class="draft.ask.value && 'border-wrong'"
               autocomplete="off"
-              :placeholder="master.trim() ? `Difference from the standard, ${unit}` : `Reading in ${unit}`"
+              :placeholder="
+                master.trim() ? t('bench-difference-from-the-standard', { unit }) : t('bench-reading-in', { unit })
+              "
               :aria-invalid="draft.ask.value"
               @keydown.esc="leave"
             />
           </label>
           <button type="submit" class="key min-h-16" :disabled="!entry.trim()">
-            {{ draft.ask.value ? 'Record anyway' : 'Record' }}
+            {{ draft.ask.value ? t('bench-record-anyway') : t('bench-record') }}
           </button>
         </form>
         <p v-if="draft.ask.value" role="alert" class="said-wrong text-lg" data-test="asked">
@@ -228,23 +232,30 @@ takesKeys(field)
         </p>
         <div class="grid grid-cols-3 items-end gap-x-4 gap-y-1">
           <label class="col-span-3">
-            <span class="label-text">Tool</span>
+            <span class="label-text">{{ t('bench-tool') }}</span>
             <select v-model="gauge" class="line-field w-full" name="instrument">
-              <option v-if="!tool" value="" disabled>Choose a measuring tool</option>
+              <option v-if="!tool" value="" disabled>{{ t('bench-choose-a-measuring-tool') }}</option>
               <option v-for="option in tools" :key="option.id" :value="option.id">
-                {{ option.name }}, ±{{ smallFigure(option.accuracy, site.dimension) }}{{ option.fault ? ' (does not fit)' : '' }}
+                {{ option.name }}, ±{{ smallFigure(option.accuracy, site.dimension)
+                }}{{ option.fault ? t('bench-does-not-fit') : '' }}
               </option>
             </select>
           </label>
           <p v-if="tool && !tool.fault" class="col-span-3 -mt-0.5 text-[0.9375rem] text-dim">
-            Resolution {{ smallFigure(tool.resolution, site.dimension) }},
-            {{ tool.calibration_due ? `calibrated to ${day(tool.calibration_due)}` : 'no calibration date' }}
+            {{
+              t('bench-resolution', {
+                resolution: smallFigure(tool.resolution, site.dimension),
+                time: tool.calibration_due
+                  ? t('bench-calibrated-to', { time: day(tool.calibration_due) })
+                  : t('common-no-calibration-date'),
+              })
+            }}
           </p>
           <p v-if="tool?.fault" class="col-span-3 font-semibold text-wrong" data-test="tool-fault">
-            ▲ {{ sentence(tool.fault) }}. Lead approval needed.
+            {{ t('bench-lead-approval-needed', { fault: sentence(tool.fault) }) }}
           </p>
           <label v-if="units.length > 1">
-            <span class="label-text">Unit</span>
+            <span class="label-text">{{ t('bench-unit') }}</span>
             <select v-model="unit" class="field mt-1" name="gauge-unit" :disabled="units.length < 2">
               <option v-for="u in units" :key="u.symbol">{{ u.symbol }}</option>
             </select>
@@ -252,14 +263,14 @@ takesKeys(field)
           <TextField
             v-if="isLength(site.dimension)"
             v-model="master"
-            :label="`Setting standard, ${unit}`"
+            :label="t('bench-setting-standard', { unit })"
             name="master"
-            placeholder="none"
+            :placeholder="t('common-none')"
           />
           <TextField
             v-if="isLength(site.dimension)"
             v-model="temperature"
-            label="Part temperature, °C"
+            :label="t('bench-part-temperature-c')"
             name="temperature"
             inputmode="decimal"
             placeholder="20"
@@ -267,11 +278,11 @@ takesKeys(field)
         </div>
       </template>
       <template v-else-if="shells && graded">
-        <p class="headline" data-test="site">Choose shells</p>
+        <p class="headline" data-test="site">{{ t('bench-choose-shells') }}</p>
         <p class="text-xl text-dim">{{ shells.name }}</p>
         <template v-if="graded.proposed">
           <p class="text-xl">
-            Proposed: the pair nearest the target in each bore, the same for all bores where possible.
+            {{ t('bench-proposed-the-pair-nearest-the-target') }}
           </p>
           <button
             v-focus
@@ -280,20 +291,24 @@ takesKeys(field)
             data-test="take-proposal"
             @click="takeProposed"
           >
-            Use proposed shells
+            {{ t('bench-use-proposed-shells') }}
           </button>
         </template>
         <p v-else class="text-xl font-semibold text-wrong">
-          ▲ Not enough shells in stock for this choice. Count again, or order more.
+          {{ t('bench-not-enough-shells-in-stock-for') }}
         </p>
         <ShellStock :view="graded" />
       </template>
       <p v-else class="headline" data-test="site">
-        {{ bench.issues.length ? `All measured; ${openIssues(bench.issues.length)}` : 'All measured' }}
+        {{
+          bench.issues.length
+            ? t('bench-all-measured', { count: openIssues(bench.issues.length) })
+            : t('bench-all-measured-2')
+        }}
       </p>
       <div class="grid gap-1">
         <button class="quiet-key justify-self-start py-1" data-test="from-file" @click="fromFile = true">
-          Readings from a file
+          {{ t('bench-readings-from-a-file') }}
         </button>
         <ReadingList :readings="work.readings" />
       </div>

@@ -5,6 +5,7 @@ import type { Schemas } from '../api/client'
 import { vFocus } from '../ui/focus'
 import { digits, say, sentence, unitOf } from '../ui/units'
 import { useHand } from './hand'
+import { t } from './texts'
 
 const props = defineProps<{ pull: Schemas['PullView']; step: Schemas['BenchStep'] }>()
 const emit = defineEmits<{ acknowledge: []; void: [] }>()
@@ -40,9 +41,11 @@ const next = computed(() => ('fastener' in props.step ? props.step.fastener : nu
       <p class="text-2xl">{{ say(issue.to_do) }}.</p>
     </template>
     <button v-focus class="key key-main min-h-16 text-2xl" data-test="acknowledge" @click="emit('acknowledge')">
-      {{ next && next !== pull.fastener ? `Understood, on to ${next}` : 'Understood' }}
+      {{ next && next !== pull.fastener ? t('bench-understood-on-to', { next }) : t('bench-understood') }}
     </button>
-    <button class="key min-h-14" data-test="void-off-target" @click="emit('void')">Void: typed wrong</button>
-    <p class="text-dim">Other ways to fix it are under Open issues.</p>
+    <button class="key min-h-14" data-test="void-off-target" @click="emit('void')">
+      {{ t('bench-void-typed-wrong') }}
+    </button>
+    <p class="text-dim">{{ t('bench-other-ways-to-fix-it-are') }}</p>
   </div>
 </template>

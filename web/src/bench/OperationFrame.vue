@@ -20,6 +20,7 @@ import { benches } from './benches'
 import { provideHand, type Looks } from './hand'
 import IssueList from './IssueList.vue'
 import OperationSignature from './OperationSignature.vue'
+import { t } from './texts'
 
 // It comes when it is opened.
 const FindingDialog = defineAsyncComponent(() => import('./FindingDialog.vue'))
@@ -39,9 +40,7 @@ const hand = provideHand(
 useLargeButton()
 const help = ref(false)
 const skipping = ref(false)
-const SKIPPED =
-  'The build sheet shows it as skipped, with your name and the reason. ' +
-  'Lead approval is needed before the engine is signed off.'
+const SKIPPED = t('bench-the-build-sheet-shows-it-as') + t('bench-lead-approval-is-needed-before-the')
 const operation = computed(() => props.bench.operation)
 
 /** What a press at this bench is for (C-68): what is in hand, by what the server says is next. */
@@ -108,9 +107,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   <div class="flex flex-wrap items-baseline gap-x-4 border-b-2 border-ink pb-1" :data-in-hand="inHand">
     <RouterLink :to="`/engines/${build}`" class="way-back">{{ bench.build }}</RouterLink>
     <h1 class="text-2xl font-semibold">{{ operation.name }}</h1>
-    <span v-if="operation.total" class="text-lg" data-test="progress"
-      >{{ operation.done }} of {{ operation.total }}</span
-    >
+    <span v-if="operation.total" class="text-lg" data-test="progress">{{
+      t('bench-of', { done: operation.done, total: operation.total })
+    }}</span>
     <p v-for="caution in operation.cautions" :key="caution" class="flex items-center gap-2 text-dim">
       <svg viewBox="0 0 24 24" class="size-5 shrink-0" aria-hidden="true">
         <path d="M12 3 22 21H2z" fill="none" stroke="currentColor" stroke-width="2" />
@@ -118,27 +117,34 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       </svg>
       {{ caution }}
     </p>
-    <button class="ml-auto min-h-11 min-w-11 p-2 text-dim" aria-label="? Keys at the bench" @click="help = true">
+    <button
+      class="ml-auto min-h-11 min-w-11 p-2 text-dim"
+      :aria-label="t('bench-keys-at-the-bench-2')"
+      @click="help = true"
+    >
       ?
     </button>
   </div>
 
   <p v-if="operation.status === 'waiting'" class="mt-3 text-lg" data-test="waits">
-    Waits for {{ operation.waits_for.join(' and ') }}.
-    <template v-if="bench.work.work !== 'sign'">You can record now, and sign when that is done.</template>
+    {{ t('bench-waits-for', { waits_for: operation.waits_for.join(' and ') }) }}
+    <template v-if="bench.work.work !== 'sign'">{{ t('bench-you-can-record-now-and-sign') }}</template>
   </p>
   <WantedList v-if="bench.wanted.length" class="mt-3" :wanted="bench.wanted" :build="build" :seq="bench.seq" />
   <p v-if="waits" class="mt-3 text-lg" data-test="cures">
-    The sealant of {{ operation.cure?.name }} cures until {{ when(operation.cure?.until) }}.
+    {{ t('bench-the-sealant-of-cures-until', { cure: operation.cure?.name, time: when(operation.cure?.until) }) }}
   </p>
   <p v-for="why in operation.again" :key="why" class="mt-3 flex items-center gap-3 text-lg" data-test="again">
     <svg viewBox="0 0 24 24" class="size-6 shrink-0" aria-hidden="true">
       <path d="M5 12a7 7 0 1 1 3 5.7M8 22l0-5 5 0" fill="none" stroke="var(--layout)" stroke-width="2.5" />
     </svg>
-    <span><span class="font-semibold">To be done again:</span> {{ why }}.</span>
+    <span
+      ><span class="font-semibold">{{ t('bench-to-be-done-again-2') }}</span> {{ why }}.</span
+    >
   </p>
   <p v-for="cure in cures" :key="cure.name" class="mt-3 text-lg" data-test="cure-running">
-    The sealant of {{ cure.name }} cures until <span class="font-semibold">{{ when(cure.until) }}</span>.
+    {{ t('common-the-sealant-of-cures-until', { cure: cure.name }) }}
+    <span class="font-semibold">{{ when(cure.until) }}</span>.
   </p>
   <SealClock
     v-for="clock in bench.clocks"
@@ -156,7 +162,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     ]"
     data-test="not-recorded"
   >
-    ▲ Not recorded yet. Do not pull again: it is sent as soon as there is a connection.
+    {{ t('bench-not-recorded-yet-do-not-pull') }}
   </p>
   <p v-if="hand.said.value" role="alert" class="mt-3 said-wrong text-lg text-wrong" data-test="refusal">
     {{ hand.said.value }}
@@ -171,14 +177,16 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 
   <div class="mt-auto flex flex-wrap items-end justify-between gap-x-8 gap-y-2 pt-6">
     <div class="flex flex-wrap gap-x-8">
-      <button class="quiet-key py-1" data-test="found" @click="finding = true">Report a problem</button>
+      <button class="quiet-key py-1" data-test="found" @click="finding = true">
+        {{ t('bench-report-a-problem') }}
+      </button>
       <button
         v-if="!operation.signed_by && bench.work.work !== 'sign'"
         class="quiet-key py-1"
         data-test="leave-out"
         @click="skipping = true"
       >
-        Skip operation
+        {{ t('bench-skip-operation') }}
       </button>
     </div>
     <AidList :aids="bench.aids" :operation="operation.id" :act="record" />
@@ -186,9 +194,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   <FindingDialog v-if="finding" @close="finding = false" />
   <ReasonDialog
     :open="skipping"
-    title="Skip operation"
+    :title="t('bench-skip-operation')"
     :about="SKIPPED"
-    action="Skip operation"
+    :action="t('bench-skip-operation')"
     :usual="[]"
     @close="skipping = false"
     @reason="skip"

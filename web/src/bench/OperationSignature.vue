@@ -4,6 +4,7 @@ import { vFocus } from '../ui/focus'
 import { when } from '../ui/units'
 import VoidButton from './VoidButton.vue'
 import { useHand } from './hand'
+import { t } from './texts'
 
 const emit = defineEmits<{ sign: [] }>()
 const { build, bench, busy } = useHand()
@@ -21,16 +22,16 @@ const inSentence = (name: string) => name.charAt(0).toLowerCase() + name.slice(1
     >
       {{
         bench.goes_on
-          ? 'Continue'
+          ? t('bench-continue')
           : bench.sign_with.length
-            ? `Sign ${bench.sign_with.length + 1} as one`
-            : `Sign ${inSentence(bench.operation.name)}`
+            ? t('common-sign-as-one', { count: bench.sign_with.length + 1 })
+            : t('bench-sign', { operation: inSentence(bench.operation.name) })
       }}
     </button>
     <span class="text-dim">{{
       bench.goes_on
-        ? `Enter continues; ${inSentence(bench.operation.member?.name ?? '')} are signed as one`
-        : 'Enter signs'
+        ? t('bench-enter-continues-are-signed-as-one', { member: inSentence(bench.operation.member?.name ?? '') })
+        : t('bench-enter-signs')
     }}</span>
     <p v-if="!bench.goes_on && bench.sign_with.length" class="w-full text-dim">
       {{ [bench.operation.name, ...bench.sign_with.map((other) => other.name)].join(', ') }}
@@ -38,23 +39,28 @@ const inSentence = (name: string) => name.charAt(0).toLowerCase() + name.slice(1
   </div>
   <div v-else-if="bench.operation.signed_by" class="mt-4 flex flex-wrap items-center gap-4">
     <p class="text-lg">
-      {{ bench.operation.skipped ? 'Skipped' : 'Signed' }} by {{ bench.operation.signed_by.name }},
-      {{ when(bench.operation.signed_at)
+      {{
+        t('bench-by', {
+          value: bench.operation.skipped ? t('common-skipped') : t('common-signed'),
+          signed_by: bench.operation.signed_by.name,
+          time: when(bench.operation.signed_at),
+        })
       }}<template v-if="bench.operation.skipped">: {{ bench.operation.skipped }}</template
-      ><template v-if="bench.operation.signed_with.length"
-        >, as one with {{ bench.operation.signed_with.length }} others</template
+      ><template v-if="bench.operation.signed_with.length">{{
+        t('common-as-one-with-others', { count: bench.operation.signed_with.length })
+      }}</template
       >.
     </p>
     <VoidButton
       v-if="bench.operation.signed_seq"
       :seq="bench.operation.signed_seq"
       :about="bench.operation.name"
-      :label="bench.operation.skipped ? 'Do it after all' : 'Take back signature'"
-      :usual="['Signed too early', 'To be done again']"
+      :label="bench.operation.skipped ? t('bench-do-it-after-all') : t('bench-take-back-signature')"
+      :usual="[t('bench-signed-too-early'), t('bench-to-be-done-again')]"
     />
-    <RouterLink v-if="bench.after" class="key key-main" :to="`/engines/${build}/bench/${bench.after}`"
-      >Next operation</RouterLink
-    >
-    <RouterLink v-else class="key key-main" :to="`/engines/${build}/sheet`">Build sheet</RouterLink>
+    <RouterLink v-if="bench.after" class="key key-main" :to="`/engines/${build}/bench/${bench.after}`">{{
+      t('bench-next-operation')
+    }}</RouterLink>
+    <RouterLink v-else class="key key-main" :to="`/engines/${build}/sheet`">{{ t('common-build-sheet') }}</RouterLink>
   </div>
 </template>

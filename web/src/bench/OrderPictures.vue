@@ -2,16 +2,17 @@
 // The order of a group as one line through its fasteners, beside the other orders there could be.
 import type { Schemas } from '../api/client'
 import { roughly } from '../ui/units'
+import { t } from './texts'
 
 const props = defineProps<{ joint: Schemas['JointView'] }>()
 const names = {
-  'centre-out': 'Centre out',
-  'outside-in': 'Outside in',
-  'criss-cross': 'Criss-cross',
-  diagonal: 'Diagonal',
-  clockwise: 'Clockwise',
-  line: 'In line',
-  listed: 'As listed',
+  'centre-out': t('bench-centre-out'),
+  'outside-in': t('bench-outside-in'),
+  'criss-cross': t('bench-criss-cross'),
+  diagonal: t('bench-diagonal'),
+  clockwise: t('bench-clockwise'),
+  line: t('bench-in-line'),
+  listed: t('bench-as-listed'),
 } as const
 const at = (id: string) => props.joint.fasteners.find((fastener) => fastener.id === id)
 const line = (order: Schemas['OrderView']) =>
@@ -57,11 +58,10 @@ function view(order: Schemas['OrderView']): string {
         </g>
       </svg>
       {{ names[order.pattern] }}
-      <span class="block font-normal text-dim">off centre {{ roughly(order.stray_mm) }}</span>
+      <span class="block font-normal text-dim">{{ t('bench-off-centre', { stray_mm: roughly(order.stray_mm) }) }}</span>
     </li>
   </ul>
   <p class="text-dim">
-    The line starts at the large mark. Off centre: how far the centre of the clamp load moves from the centre of the
-    joint during the sequence; less is more even.
+    {{ t('bench-the-line-starts-at-the-large') }}
   </p>
 </template>

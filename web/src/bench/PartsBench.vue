@@ -14,6 +14,7 @@ import { say } from '../ui/units'
 import ErrorText from '../ui/ErrorText.vue'
 import TextField from '../ui/TextField.vue'
 import { openIssues } from '../ui/issues'
+import { t } from './texts'
 
 type Slot = Schemas['SlotView']
 type Part = Schemas['PartNote']
@@ -23,9 +24,9 @@ type Form = Required<Omit<Part, 'uses'>> & { uses: string }
 const props = defineProps<{ work: WorkOf<'parts'> }>()
 const { build, bench, busy, said, act } = useHand()
 const conditions = [
-  { value: 'new', label: 'New' },
-  { value: 'used', label: 'Used' },
-  { value: 'reworked', label: 'Used and machined' },
+  { value: 'new', label: t('bench-new') },
+  { value: 'used', label: t('bench-used') },
+  { value: 'reworked', label: t('bench-used-and-machined') },
 ] as const
 const chosen = ref('')
 const field = ref<HTMLInputElement>()
@@ -89,7 +90,7 @@ async function record() {
   if (!here.value || busy.value) return
   const count = Number(uses.value.trim() || '0')
   if (!Number.isInteger(count) || count < 0) {
-    wrong.value = 'Previous engines: enter a whole number'
+    wrong.value = t('bench-previous-engines-enter-a-whole-number')
     return
   }
   wrong.value = ''
@@ -112,11 +113,17 @@ function focus() {
 }
 
 const summary = (p: Part) =>
-  [p.reference, p.batch && `batch ${p.batch}`, p.serial && `serial ${p.serial}`].filter(Boolean).join(', ')
+  [
+    p.reference,
+    p.batch && t('bench-of-batch', { batch: p.batch }),
+    p.serial && t('bench-of-serial', { serial: p.serial }),
+  ]
+    .filter(Boolean)
+    .join(', ')
 const history = (p: Part) =>
   [
     conditions.find((c) => c.value === p.condition)?.label.toLowerCase(),
-    p.uses ? `previous engines: ${p.uses}` : '',
+    p.uses ? t('bench-previous-engines-3', { uses: p.uses }) : '',
     p.machining,
   ]
     .filter(Boolean)
@@ -147,8 +154,9 @@ takesKeys(field)
                 :to="`/parts/${encodeURIComponent(slot.part.serial ?? '')}`"
                 class="underline underline-offset-4"
                 @click.stop
-                >Previous engines: {{ slot.lived.engines.join(', ') }}</RouterLink
-              >, used {{ slot.lived.uses }} {{ slot.lived.uses === 1 ? 'time' : 'times' }}
+                >{{ t('bench-previous-engines', { engines: slot.lived.engines.join(', ') }) }}</RouterLink>{{
+                t('bench-used-times', { uses: slot.lived.uses })
+              }}
               <span v-for="why in (slot.lived.scrap ?? []).map(say)" :key="why" class="block font-semibold text-wrong"
                 >▲ {{ why }}</span
               >
@@ -157,39 +165,42 @@ takesKeys(field)
               summary(old)
             }}</span>
           </span>
-          <span v-else class="text-dim max-sm:col-start-2">open</span>
+          <span v-else class="text-dim max-sm:col-start-2">{{ t('common-open') }}</span>
         </button>
         <VoidButton v-if="slot.seq" :seq="slot.seq" :about="slot.name" />
       </li>
     </ul>
-    <section class="order-1 lg:order-2" aria-label="Part">
+    <section class="order-1 lg:order-2" :aria-label="t('common-part')">
       <form v-if="here" class="grid gap-3" @submit.prevent="record">
         <p class="headline" data-test="slot" aria-live="polite">{{ here.name }}</p>
         <label>
-          <span class="label-text">Part number or description</span>
+          <span class="label-text">{{ t('bench-part-number-or-description') }}</span>
           <input ref="field" v-model="reference" name="reference" class="field mt-1 text-xl" autocomplete="off" />
         </label>
         <div class="grid grid-cols-2 gap-3">
-          <TextField v-model="batch" label="Batch" name="batch" />
-          <TextField v-model="serial" label="Serial, mark or set number" name="serial" />
+          <TextField v-model="batch" :label="t('common-batch')" name="batch" />
+          <TextField v-model="serial" :label="t('bench-serial-mark-or-set-number')" name="serial" />
           <label>
-            <span class="label-text">Condition</span>
+            <span class="label-text">{{ t('common-condition') }}</span>
             <select v-model="condition" name="condition" class="field mt-1">
               <option v-for="c in conditions" :key="c.value" :value="c.value">{{ c.label }}</option>
             </select>
           </label>
           <label>
             <span class="label-text">
-              Previous engines<template v-if="here.uses_allowed != null">, {{ here.uses_allowed }} max</template>
+              {{ ' ' }}{{ t('bench-previous-engines-2')
+              }}<template v-if="here.uses_allowed != null">{{
+                t('bench-max', { uses_allowed: here.uses_allowed })
+              }}</template>
             </span>
             <input v-model="uses" name="uses" class="field mt-1" inputmode="numeric" autocomplete="off" />
           </label>
         </div>
         <TextField
           v-model="machining"
-          label="Machining done"
+          :label="t('bench-machining-done')"
           name="machining"
-          placeholder="bored, decked, ground under, balanced"
+          :placeholder="t('bench-bored-decked-ground-under-balanced')"
         />
         <p
           v-if="known"
@@ -198,7 +209,8 @@ takesKeys(field)
           role="status"
           data-test="known"
         >
-          <span class="font-semibold">{{ serial.trim() }} is already known:</span> used in {{ known.engines }}.
+          <span class="font-semibold">{{ t('bench-is-already-known', { serial: serial.trim() }) }}</span>
+          {{ t('bench-used-in', { engines: known.engines }) }}
           <span v-for="piece in scrap" :key="piece.piece" class="block font-semibold text-wrong"
             >▲ {{ piece.name }}: {{ piece.why.map(say).join('; ') }}</span
           >
@@ -206,13 +218,17 @@ takesKeys(field)
         <ErrorText :text="wrong" />
         <div class="flex items-center gap-4">
           <button type="submit" class="key key-main min-h-16 px-10 text-2xl" :disabled="busy" data-test="fit">
-            Save part
+            {{ t('bench-save-part') }}
           </button>
-          <span class="text-dim">or Enter</span>
+          <span class="text-dim">{{ t('bench-or-enter') }}</span>
         </div>
       </form>
       <p v-else class="headline" data-test="slot">
-        {{ bench.issues.length ? `All logged; ${openIssues(bench.issues.length)}` : 'All logged' }}
+        {{
+          bench.issues.length
+            ? t('bench-all-logged', { count: openIssues(bench.issues.length) })
+            : t('bench-all-logged-2')
+        }}
       </p>
     </section>
   </div>

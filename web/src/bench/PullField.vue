@@ -2,6 +2,7 @@
 // The reading that is typed, and what is asked about it.
 import { nextTick, ref } from 'vue'
 import { takesKeys } from '../ui/focus'
+import { t } from './texts'
 
 const props = defineProps<{
   label: string
@@ -51,13 +52,19 @@ defineExpose({ focus })
       />
     </label>
     <button type="submit" class="key min-h-14 whitespace-nowrap" :disabled="!text.trim()">
-      {{ ask ? 'Record anyway' : 'Record' }}
+      {{ ask ? t('bench-record-anyway') : t('bench-record') }}
     </button>
   </form>
   <div v-if="before && !ask" class="grid grid-cols-2 gap-2" data-test="before">
-    <p class="col-span-2 text-lg font-semibold">▲ You began typing for {{ before.what }}. {{ before.now }} is next.</p>
-    <button class="key min-h-12" data-test="for-next" @click="$emit('aim')">Record for {{ before.now }}</button>
-    <button class="key min-h-12" data-test="let-go" @click="($emit('clear'), focus())">Clear it</button>
+    <p class="col-span-2 text-lg font-semibold">
+      {{ t('bench-you-began-typing-for-is-next', { what: before.what, now: before.now }) }}
+    </p>
+    <button class="key min-h-12" data-test="for-next" @click="$emit('aim')">
+      {{ t('bench-record-for', { now: before.now }) }}
+    </button>
+    <button class="key min-h-12" data-test="let-go" @click="($emit('clear'), focus())">
+      {{ t('bench-clear-it') }}
+    </button>
   </div>
   <p v-if="ask" role="alert" class="said-wrong text-lg" data-test="asked">{{ message }}</p>
 </template>

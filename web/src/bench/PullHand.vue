@@ -18,6 +18,7 @@ import SlotHelp from './SlotHelp.vue'
 import { useEntry } from './useEntry'
 import { usePullTool } from './usePullTool'
 import { ARRIVED_MS, useQuietTime } from './useQuietTime'
+import { t } from './texts'
 
 /** What a reading is for. */
 interface Aim {
@@ -162,7 +163,7 @@ async function record(since?: number) {
   if (busy.value) behind = sent.value && text !== sent.value.trim() ? (behind ?? performance.now()) : null
   if (!text || busy.value || (draft.ask.value && !listens.value)) return
   if (!tool.value) {
-    said.value = 'Choose the tool that it was pulled with. Your figure is kept.'
+    said.value = t('bench-choose-the-tool-that-it-was')
     return
   }
   const typed = draft.hold()
@@ -170,7 +171,7 @@ async function record(since?: number) {
   const angle = typed.target.dimension === 'angle'
   const from = Number(start.value.replace(',', '.'))
   if (turns.value && start.value.trim() && !Number.isFinite(from)) {
-    said.value = `The reading before the turn, ${start.value}, is not a number of degrees`
+    said.value = t('bench-the-reading-before-the-turn-is', { start: start.value })
     return
   }
   const reading: Schemas['GivenReading'] = {
@@ -193,7 +194,7 @@ async function record(since?: number) {
     if (behind !== null && !('pulls' in work && work.pulls[0]?.wrong)) return record(behind)
   } else {
     const more = entry.value.startsWith(typed.value) ? entry.value.slice(typed.value.length).trim() : ''
-    if (more) said.value = `${said.value} Typed behind it and not recorded either: ${more}.`
+    if (more) said.value = t('bench-typed-behind-it-and-not-recorded', { said: said.value, more })
     typed.failed(said.value, asked.value)
     // What is asked is said at the field.
     if (asked.value) said.value = ''
@@ -206,7 +207,7 @@ async function record(since?: number) {
 async function heard(answer: PullAnswer | undefined, note?: Schemas['PullNote']) {
   if (!answer || entry.value.trim() || busy.value || !listens.value) return
   if (!tool.value) {
-    said.value = 'Choose the tool that it was pulled with.'
+    said.value = t('bench-choose-the-tool-that-it-was-2')
     return
   }
   const [operation, instrument] = [bench.value.operation.id, chosen.value]
@@ -260,7 +261,7 @@ async function simulate() {
     clear()
     await refresh()
   } catch (caught) {
-    said.value = caught instanceof Refused ? caught.message : 'No connection to the simulated wrench'
+    said.value = caught instanceof Refused ? caught.message : t('bench-no-connection-to-the-simulated-wrench')
   } finally {
     pulling.value = false
     focus()
@@ -295,10 +296,12 @@ defineExpose({ simulate, aim })
 
 /** What is in the empty field: what is on its way, or what Enter means. */
 const placeholder = computed(() => {
-  if (slow.value && sent.value) return `Recording ${sent.value}…`
+  if (slow.value && sent.value) return t('bench-recording', { sent: sent.value })
   const words = main.value?.words
-  if (words) return `Enter: ${words.charAt(0).toLowerCase()}${words.slice(1)}`
-  return `${start.value.trim() && turns.value ? 'Reading after the turn' : asks.value.field}, then Enter`
+  if (words) return t('bench-enter-2', { charAt: words.charAt(0).toLowerCase(), words: words.slice(1) })
+  return t('bench-then-enter', {
+    field: start.value.trim() && turns.value ? t('bench-reading-after-the-turn') : asks.value.field,
+  })
 })
 </script>
 
@@ -343,7 +346,7 @@ const placeholder = computed(() => {
   <PullField
     ref="field"
     v-model="shown"
-    :label="`${asks.field} for ${fastener}`"
+    :label="t('bench-for', { field: asks.field, fastener })"
     :placeholder="placeholder"
     :ask="draft.ask.value"
     :message="draft.message.value"
@@ -355,14 +358,14 @@ const placeholder = computed(() => {
     @aim="aim"
   />
   <label v-if="turns && entry.trim()" class="flex items-center gap-2">
-    <span class="label-text shrink-0">Torque reached</span>
+    <span class="label-text shrink-0">{{ t('bench-torque-reached') }}</span>
     <input
       v-model="torque"
       name="torque-there"
       class="line-field grow"
       inputmode="decimal"
       autocomplete="off"
-      placeholder="if shown"
+      :placeholder="t('bench-if-shown')"
       @keydown.enter.prevent="record()"
     />
   </label>
@@ -374,10 +377,10 @@ const placeholder = computed(() => {
     data-test="stopped"
     @click="stopped = !stopped"
   >
-    {{ stopped ? '✓ Stopped mid-pull' : 'Stopped mid-pull' }}
+    {{ stopped ? t('bench-stopped-mid-pull') : t('bench-stopped-mid-pull-2') }}
   </button>
   <p v-if="stopped && target.dimension === 'torque'" class="text-lg font-semibold" data-test="stopped-advice">
-    Static friction reads high: back off a little, then pull in one motion. This is noted with the pull.
+    {{ t('bench-static-friction-reads-high-back-off') }}
   </p>
   <button
     v-if="simulated"
@@ -386,6 +389,6 @@ const placeholder = computed(() => {
     data-test="simulate"
     @click="simulate"
   >
-    {{ measures ? 'Simulate reading' : pulling ? 'Pulling…' : 'Simulate pull' }}
+    {{ measures ? t('bench-simulate-reading') : pulling ? t('bench-pulling') : t('bench-simulate-pull') }}
   </button>
 </template>

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { figure } from '../ui/units'
 import type { PullAnswer } from './pullAnswer'
+import { t } from './texts'
 
 const props = defineProps<{
   /** The main answer, and others. */
@@ -24,10 +25,11 @@ const scale = computed(() => props.target.unit)
 
 <template>
   <p v-if="click && !click.is_set" class="text-xl" data-test="set-first">
-    Set {{ tool?.name }} to <span class="font-semibold">{{ figure(target.shown, 'torque', scale) }}</span><span
+    {{ t('bench-set-to', { tool: tool?.name }) }}
+    <span class="font-semibold">{{ figure(target.shown, 'torque', scale) }}</span><span
       v-if="click.set_to_nm"
       class="text-dim"
-      >; now set to {{ figure(click.set_to_nm, 'torque', scale) }}</span
+      >{{ t('bench-now-set-to', { set_to_nm: figure(click.set_to_nm, 'torque', scale) }) }}</span
     >
   </p>
   <button
@@ -57,10 +59,10 @@ const scale = computed(() => props.target.unit)
     data-test="unsure-click"
     @click="$emit('answer', answer, 'unsure')"
   >
-    Not sure it clicked
+    {{ t('bench-not-sure-it-clicked') }}
   </button>
   <div v-if="question" class="flex items-center gap-3">
     <p role="alert" class="said-wrong grow text-lg" data-test="unsure">{{ question }}</p>
-    <button class="key whitespace-nowrap" @click="$emit('meant')">Record anyway</button>
+    <button class="key whitespace-nowrap" @click="$emit('meant')">{{ t('bench-record-anyway') }}</button>
   </div>
 </template>

@@ -6,6 +6,7 @@ import ReasonDialog from '../ui/ReasonDialog.vue'
 import ScrollBox from '../ui/ScrollBox.vue'
 import { figure, say } from '../ui/units'
 import { useHand } from './hand'
+import { t } from './texts'
 
 type Pull = Schemas['PullView']
 const props = defineProps<{ pulls: Pull[]; count: number; joints: Schemas['JointView'][] }>()
@@ -18,12 +19,12 @@ const all = ref(false)
 const chosen = ref<Pull | null>(null)
 const rows = computed(() => (all.value ? props.pulls : props.pulls.slice(0, SHOWN)))
 const methods = {
-  typed: 'typed',
-  device: 'sent',
-  imported: 'imported',
-  simulated: 'simulated',
-  clicked: 'clicked',
-  seen: 'by eye',
+  typed: t('common-typed'),
+  device: t('bench-sent'),
+  imported: t('common-imported'),
+  simulated: t('common-simulated'),
+  clicked: t('bench-clicked'),
+  seen: t('common-by-eye'),
 } as const
 
 async function voidIt(reason: string) {
@@ -40,10 +41,12 @@ defineExpose({
 
 <template>
   <div>
-    <ScrollBox v-if="pulls.length" label="Last pulls">
+    <ScrollBox v-if="pulls.length" :label="t('bench-last-pulls')">
       <table class="w-full text-left" data-test="pulls">
         <caption class="sr-only">
-          Last pulls
+          {{
+            t('bench-last-pulls')
+          }}
         </caption>
         <tbody>
           <tr
@@ -61,11 +64,11 @@ defineExpose({
             <td class="text-dim">
               {{
                 [
-                  pull.torque_nm && `${figure(pull.torque_nm, 'torque')} reached`,
+                  pull.torque_nm && t('bench-reached', { torque_nm: figure(pull.torque_nm, 'torque') }),
                   ...pull.remarks.map(say),
-                  pull.loosened && !pull.voided && 'loosened since',
-                  pull.voided && `voided: ${pull.voided}`,
-                  pull.accepted && `approved: ${pull.accepted}`,
+                  pull.loosened && !pull.voided && t('bench-loosened-since'),
+                  pull.voided && t('bench-voided', { voided: pull.voided }),
+                  pull.accepted && t('bench-approved', { accepted: pull.accepted }),
                 ]
                   .filter(Boolean)
                   .join('; ')
@@ -75,10 +78,10 @@ defineExpose({
               <button
                 v-if="!pull.voided"
                 class="quiet-key px-2 py-1"
-                :aria-label="`Void ${pull.fastener}, entry ${pull.seq}`"
+                :aria-label="t('bench-void-entry', { fastener: pull.fastener, seq: pull.seq })"
                 @click="chosen = pull"
               >
-                Void
+                {{ t('common-void') }}
               </button>
             </td>
           </tr>
@@ -86,19 +89,22 @@ defineExpose({
       </table>
     </ScrollBox>
     <button v-if="pulls.length > SHOWN" class="quiet-key py-2" @click="all = !all">
-      {{ all ? 'Fewer' : `The last ${pulls.length} of ${count} pulls` }}
+      {{ all ? t('bench-fewer') : t('bench-the-last-of-pulls', { count: pulls.length, count2: count }) }}
     </button>
     <ReasonDialog
       :open="!!chosen"
-      title="Void a pull"
+      :title="t('bench-void-a-pull')"
       :about="
         chosen
-          ? `${chosen.fastener}, ${figure(chosen.read, chosen.dimension)}, entry ${chosen.seq}. ` +
-            'It stays on the record and no longer counts.'
+          ? t('bench-entry', {
+              fastener: chosen.fastener,
+              read: figure(chosen.read, chosen.dimension),
+              seq: chosen.seq,
+            }) + t('bench-it-stays-on-the-record-and')
           : ''
       "
-      action="Void"
-      :usual="['Typed wrong', 'Wrong fastener', 'Not pulled']"
+      :action="t('common-void')"
+      :usual="[t('bench-typed-wrong'), t('common-wrong-fastener'), t('bench-not-pulled')]"
       @close="chosen = null"
       @reason="voidIt"
     />

@@ -5,6 +5,7 @@ import type { Schemas } from '../api/client'
 import type { Live } from '../api/live'
 import { digits, figure } from '../ui/units'
 import ReadingScale from './ReadingScale.vue'
+import { t } from './texts'
 
 const props = defineProps<{
   step: Schemas['PullStep']
@@ -33,12 +34,12 @@ const climbs = computed(() => !!props.step.climb && props.target.dimension === '
 
 /** Why a torque on the way to a stretch goes no further than it may. */
 function whyMost(climb: Schemas['StretchStepsView']): string {
-  const by = climb.nut_factor == null ? '' : ' at its measured friction'
-  const share = `${Math.round(climb.utilisation * 100)} % of its yield${by}`
+  const by = climb.nut_factor == null ? '' : t('bench-at-its-measured-friction')
+  const share = t('bench-of-its-yield', { utilisation: Math.round(climb.utilisation * 100), by })
   if (climb.most_nm == null) return share
   return climb.limit_nm < climb.most_nm - 0.05
-    ? `${share}; the plan says ${figure(climb.most_nm, 'torque', scale.value)}`
-    : 'as the plan says'
+    ? t('bench-the-plan-says', { share, most_nm: figure(climb.most_nm, 'torque', scale.value) })
+    : t('bench-as-the-plan-says')
 }
 </script>
 
@@ -46,7 +47,7 @@ function whyMost(climb: Schemas['StretchStepsView']): string {
   <div class="flex flex-wrap items-end justify-between gap-x-4">
     <div>
       <p class="text-xl text-dim">
-        {{ asks.head ? 'Pull' : 'No.' }} {{ elsewhere ? '' : step.number }} {{ step.group
+        {{ asks.head ? t('common-pull') : t('common-no') }} {{ elsewhere ? '' : step.number }} {{ step.group
         }}{{ joint ? `, ${joint}` : '' }}
       </p>
       <p class="far" data-test="fastener">{{ fastener }}</p>
@@ -61,14 +62,14 @@ function whyMost(climb: Schemas['StretchStepsView']): string {
   </div>
   <p v-if="asks.question" class="text-4xl font-semibold text-layout" data-test="question">{{ asks.question }}</p>
   <p v-if="through && target.dimension === 'torque'" class="text-xl" data-test="adapter">
-    Through <span class="font-semibold">{{ through }}</span>
+    {{ t('bench-through') }} <span class="font-semibold">{{ through }}</span>
   </p>
   <div v-if="had" role="alert" class="border-4 border-wrong p-3" data-test="had-once">
-    <p class="text-3xl font-semibold text-wrong">▲ {{ fastener }} has had {{ stage?.name }}</p>
-    <p class="text-xl">Once only: do not turn it again. To repeat it, loosen it first.</p>
+    <p class="text-3xl font-semibold text-wrong">{{ t('bench-has-had', { fastener, stage: stage?.name }) }}</p>
+    <p class="text-xl">{{ t('bench-once-only-do-not-turn-it') }}</p>
   </div>
   <p v-if="off" class="font-semibold text-wrong">
-    {{ step.fastener }} is next. A pull on {{ fastener }} is recorded as out of sequence.
+    {{ t('bench-is-next-a-pull-on-is', { fastener: step.fastener, fastener2: fastener }) }}
   </p>
   <div class="flex min-h-11 flex-wrap items-baseline justify-between gap-x-4">
     <p v-if="last" :class="last.wrong && 'text-wrong'" data-test="verdict">
@@ -78,19 +79,23 @@ function whyMost(climb: Schemas['StretchStepsView']): string {
         <span v-else aria-hidden="true">{{ last.wrong ? '▲ ' : '▽ ' }}</span>
         {{ last.says }}
       </span>
-      <button class="quiet-key ml-2 min-h-11 px-1" data-test="void-last" @click="$emit('void')">Void</button>
+      <button class="quiet-key ml-2 min-h-11 px-1" data-test="void-last" @click="$emit('void')">
+        {{ t('common-void') }}
+      </button>
     </p>
     <p v-if="target.dimension !== 'count'" class="ml-auto text-xl whitespace-nowrap text-dim">
       <template v-if="step.climb && climbs"
-        >max {{ figure(target.high, 'torque', scale)
+        >{{ t('bench-max-2', { high: figure(target.high, 'torque', scale) })
         }}<span class="block text-base whitespace-normal" data-test="why-most">{{
           whyMost(step.climb)
         }}</span></template
       >
-      <template v-else
-        >{{ figure(target.low, target.dimension, scale) }} to
-        {{ figure(target.high, target.dimension, scale) }}</template
-      >
+      <template v-else>{{
+        t('common-to', {
+          low: figure(target.low, target.dimension, scale),
+          high: figure(target.high, target.dimension, scale),
+        })
+      }}</template>
     </p>
   </div>
   <ReadingScale v-if="asks.head && target.dimension === asks.dimension && !climbs" :target="target" :live="live" />

@@ -5,6 +5,7 @@ import type { Schemas } from '../api/client'
 import ReasonDialog from '../ui/ReasonDialog.vue'
 import { figure, say } from '../ui/units'
 import { useHand } from './hand'
+import { t } from './texts'
 
 type Reading = Schemas['MeasuredView']
 defineProps<{ readings: Reading[] }>()
@@ -14,11 +15,14 @@ const SHOWN = 5
 
 /** What else is to be known about a reading. */
 function note(reading: Reading): string {
-  if (reading.simulated) return 'simulated'
-  if (reading.method === 'imported') return reading.unlikely ? 'from a file, confirmed' : 'from a file'
-  if (reading.unlikely) return 'confirmed'
+  if (reading.simulated) return t('common-simulated')
+  if (reading.method === 'imported') return reading.unlikely ? t('bench-from-a-file-confirmed') : t('bench-from-a-file')
+  if (reading.unlikely) return t('bench-confirmed')
   if (reading.temperature_c != null)
-    return `read ${figure(reading.read, reading.dimension)} at ${reading.temperature_c} °C`
+    return t('bench-read-at', {
+      reading: figure(reading.read, reading.dimension),
+      temperature: reading.temperature_c,
+    })
   return reading.master != null ? `on ${figure(reading.master, reading.dimension)}` : ''
 }
 
@@ -32,7 +36,9 @@ async function voidIt(reason: string) {
 <template>
   <table v-if="readings.length" class="w-full text-left" data-test="readings">
     <caption class="sr-only">
-      Last readings
+      {{
+        t('bench-last-readings')
+      }}
     </caption>
     <tbody>
       <tr
@@ -42,7 +48,10 @@ async function voidIt(reason: string) {
         :class="!reading.counts && 'text-dim line-through decoration-1'"
       >
         <td class="py-1">{{ reading.site }} {{ reading.place }}</td>
-        <td class="px-2 font-semibold whitespace-nowrap" :title="`${reading.entered ?? ''} with ${reading.instrument}`">
+        <td
+          class="px-2 font-semibold whitespace-nowrap"
+          :title="t('bench-with', { entered: reading.entered ?? '', instrument: reading.instrument })"
+        >
           {{ figure(reading.value, reading.dimension) }}
         </td>
         <td :class="reading.fault ? 'text-wrong' : 'text-dim'">
@@ -52,10 +61,10 @@ async function voidIt(reason: string) {
           <button
             v-if="!reading.voided"
             class="quiet-key px-2 py-1"
-            :aria-label="`Void entry ${reading.seq}`"
+            :aria-label="t('common-void-entry', { seq: reading.seq })"
             @click="chosen = reading"
           >
-            Void
+            {{ t('common-void') }}
           </button>
         </td>
       </tr>
@@ -63,15 +72,19 @@ async function voidIt(reason: string) {
   </table>
   <ReasonDialog
     :open="!!chosen"
-    title="Void a reading"
+    :title="t('bench-void-a-reading')"
     :about="
       chosen
-        ? `${chosen.site} ${chosen.place}, ${figure(chosen.value, chosen.dimension)}, entry ${chosen.seq}. ` +
-          'It stays on the record and no longer counts.'
+        ? t('bench-entry-2', {
+            site: chosen.site,
+            place: chosen.place,
+            chosen: figure(chosen.value, chosen.dimension),
+            seq: chosen.seq,
+          }) + t('bench-it-stays-on-the-record-and')
         : ''
     "
-    action="Void"
-    :usual="['Typed wrong', 'Wrong place', 'Gauge slipped']"
+    :action="t('common-void')"
+    :usual="[t('bench-typed-wrong'), t('bench-wrong-place'), t('bench-gauge-slipped')]"
     @close="chosen = null"
     @reason="voidIt"
   />

@@ -3,6 +3,7 @@
 import type { Schemas } from '../api/client'
 import { unitOf } from '../ui/units'
 import GaugeSelect from './GaugeSelect.vue'
+import { t } from './texts'
 
 defineProps<{ tools: Schemas['ToolFit'][] }>()
 /** How much shorter it got, as it is typed; empty where it was not measured. */
@@ -11,15 +12,15 @@ const released = defineModel<string>({ required: true })
 
 <template>
   <fieldset class="mt-4 grid gap-2 border-t border-rule pt-3">
-    <legend class="label-text pr-2">Read stretch: zero the gauge on the tight bolt, loosen it, read</legend>
+    <legend class="label-text pr-2">{{ t('bench-read-stretch-zero-the-gauge-on') }}</legend>
     <input
       v-model="released"
       name="released"
       class="field"
       inputmode="decimal"
       autocomplete="off"
-      aria-label="Shortening"
-      :placeholder="`Shortening, ${unitOf('clearance')}; empty if not measured`"
+      :aria-label="t('bench-shortening')"
+      :placeholder="t('bench-shortening-empty-if-not-measured', { unit: unitOf('clearance') })"
     />
     <GaugeSelect :tools="tools" />
   </fieldset>

@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { digits, figure } from '../ui/units'
+import { t } from './texts'
 
 const lengthDigits = (mm: number) => digits(mm, 'clearance')
 const lengthFigure = (mm: number) => figure(mm, 'clearance')
@@ -39,7 +40,7 @@ const least = computed(() =>
     :viewBox="`-4 -12 ${WIDTH + 60} ${HEIGHT + 40}`"
     class="w-full max-w-2xl print:w-[480px]"
     role="img"
-    :aria-label="`${view.name} over the crank angle`"
+    :aria-label="t('bench-over-the-crank-angle', { view: view.name })"
   >
     <line x1="0" :x2="WIDTH" :y1="HEIGHT" :y2="HEIGHT" stroke="var(--ink)" />
     <line :x1="x(0)" :x2="x(0)" y1="0" :y2="HEIGHT" stroke="var(--rule)" stroke-dasharray="4 4" />
@@ -70,7 +71,7 @@ const least = computed(() =>
       font-size="13"
       fill="var(--dim)"
     >
-      {{ p.crank_deg === 0 ? 'top' : `${p.crank_deg}°` }}
+      {{ p.crank_deg === 0 ? t('bench-top') : `${p.crank_deg}°` }}
     </text>
     <g v-if="least" :fill="view.decision === 'outside' ? 'var(--wrong)' : 'var(--ink)'">
       <circle
@@ -87,6 +88,6 @@ const least = computed(() =>
     </g>
   </svg>
   <p v-if="computedPoints.length" class="text-dim">
-    Dashed: computed from lift and piston, {{ lengthFigure(leastComputed) }} min
+    {{ t('bench-dashed-computed-from-lift-and-piston', { leastComputed: lengthFigure(leastComputed) }) }}
   </p>
 </template>

@@ -5,6 +5,7 @@ import type { Schemas } from '../api/client'
 import ScrollBox from '../ui/ScrollBox.vue'
 import { digits } from '../ui/units'
 import ChoiceTabs from '../ui/ChoiceTabs.vue'
+import { t } from './texts'
 
 const props = defineProps<{ sites: Schemas['SiteView'][]; here: { site: string; place: number } | null }>()
 const emit = defineEmits<{ select: [site: string, place: number] }>()
@@ -33,14 +34,16 @@ watch(family, () => (looked.value = ''))
       class="border-b border-ink"
       :model-value="opened?.id ?? ''"
       :options="families.map((f) => ({ value: f.id, name: `${f.name} ${f.done}/${f.total}` }))"
-      label="What is measured"
+      :label="t('bench-what-is-measured')"
       test="family"
       @update:model-value="looked = $event"
     />
-    <ScrollBox v-if="opened" label="Readings by site">
+    <ScrollBox v-if="opened" :label="t('bench-readings-by-site')">
       <table class="w-full text-left" data-test="sites">
         <caption class="sr-only">
-          Readings by site
+          {{
+            t('bench-readings-by-site')
+          }}
         </caption>
         <thead v-if="opened.sites[0]!.places.length > 1" class="text-dim">
           <tr>

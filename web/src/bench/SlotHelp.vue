@@ -3,6 +3,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, take } from '../api/client'
+import { t } from './texts'
 
 const props = defineProps<{ slots: number; fastener: string }>()
 const past = ref('')
@@ -24,7 +25,7 @@ const pitch = computed(() => 360 / props.slots)
 
 <template>
   <div class="grid grid-cols-[auto_1fr] items-center gap-4">
-    <svg viewBox="-50 -50 100 100" class="size-28" role="img" :aria-label="`A nut with ${slots} slots`">
+    <svg viewBox="-50 -50 100 100" class="size-28" role="img" :aria-label="t('bench-a-nut-with-slots', { slots })">
       <circle r="44" fill="var(--face)" stroke="var(--ink)" stroke-width="1.5" />
       <g :transform="`rotate(${known ? figure : pitch / 2})`">
         <rect
@@ -51,7 +52,9 @@ const pitch = computed(() => 360 / props.slots)
       />
     </svg>
     <dl class="grid grid-cols-[auto_1fr] gap-x-4 leading-snug">
-      <dt class="text-dim"><label for="past-slot">Last slot past the hole</label></dt>
+      <dt class="text-dim">
+        <label for="past-slot">{{ t('bench-last-slot-past-the-hole') }}</label>
+      </dt>
       <dd>
         <input
           id="past-slot"
@@ -63,9 +66,9 @@ const pitch = computed(() => 360 / props.slots)
         />
         °
       </dd>
-      <dt class="text-dim">To the next slot</dt>
+      <dt class="text-dim">{{ t('bench-to-the-next-slot') }}</dt>
       <dd class="text-2xl font-semibold" data-test="advance">
-        {{ known && data ? `${data.advance_deg.toFixed(0)}°` : `at most ${pitch.toFixed(0)}°` }}
+        {{ known && data ? `${data.advance_deg.toFixed(0)}°` : t('bench-at-most', { pitch: pitch.toFixed(0) }) }}
       </dd>
     </dl>
   </div>

@@ -2,13 +2,14 @@
 // The stages of a procedure: done, in hand, to come.
 import type { Schemas } from '../api/client'
 import { figure } from '../ui/units'
+import { t } from './texts'
 
 defineProps<{ stages: Schemas['StageView'][] }>()
 const marks = { done: 'bg-paint', now: 'bg-layout', waiting: 'border border-rule' } as const
 </script>
 
 <template>
-  <ol class="flex flex-wrap gap-x-6 gap-y-1 border-y border-rule py-2" aria-label="Stages">
+  <ol class="flex flex-wrap gap-x-6 gap-y-1 border-y border-rule py-2" :aria-label="t('common-stages')">
     <li
       v-for="stage in stages"
       :key="stage.stage"

@@ -10,6 +10,7 @@ import { figure, say, unitOf, unitsOf } from '../ui/units'
 import type { WorkOf } from './benches'
 import { useHand } from './hand'
 import ScrollBox from '../ui/ScrollBox.vue'
+import { t } from './texts'
 
 type Reading = Schemas['TableReading']
 const props = defineProps<{ work: WorkOf<'measure'> }>()
@@ -92,12 +93,12 @@ const options = computed(() => {
     Boolean,
   )
   return [
-    { column: { use: 'skip' }, words: 'not used' },
-    { column: { use: 'site' }, words: 'what was measured' },
-    { column: { use: 'place' }, words: 'where on it' },
-    { column: { use: 'reading', place: null }, words: 'readings' },
-    ...places.map((place) => ({ column: { use: 'reading', place }, words: `readings, ${place}` })),
-    ...(places.length ? [{ column: { use: 'reading', place: '1' }, words: 'readings, the first place' }] : []),
+    { column: { use: 'skip' }, words: t('bench-not-used') },
+    { column: { use: 'site' }, words: t('bench-what-was-measured') },
+    { column: { use: 'place' }, words: t('bench-where-on-it') },
+    { column: { use: 'reading', place: null }, words: t('bench-readings-column') },
+    ...places.map((place) => ({ column: { use: 'reading', place }, words: t('bench-readings-of-place', { place }) })),
+    ...(places.length ? [{ column: { use: 'reading', place: '1' }, words: t('bench-readings-the-first-place') }] : []),
     ...props.work.sites.flatMap((site, of) =>
       site.places.map((place, at) => ({
         column: { use: 'of', site: of, place: at },
@@ -139,7 +140,7 @@ async function record() {
     emit('close')
   } catch (caught) {
     const why = caught instanceof Refused ? caught.message : String(caught)
-    error.value = `${done.value} of ${chosen.value.length} are recorded. ${why}`
+    error.value = t('bench-of-are-recorded', { done: done.value, count: chosen.value.length, why })
     const so = error.value
     await look(view.value?.uses)
     error.value = so
@@ -151,11 +152,11 @@ const shown = computed(() => (whole.value ? list.value : list.value.slice(0, 60)
 </script>
 
 <template>
-  <SheetDialog open wide title="Readings from a file" @close="recording || emit('close')">
+  <SheetDialog open wide :title="t('bench-readings-from-a-file')" @close="recording || emit('close')">
     <div class="-mx-2 mt-3 grid max-h-[78dvh] content-start gap-4 overflow-y-auto px-2 pt-1">
       <div class="flex flex-wrap items-end gap-x-6 gap-y-3">
         <label class="key cursor-pointer focus-within:outline-2"
-          >{{ file || 'Choose the file'
+          >{{ file || t('bench-choose-the-file')
           }}<input
             type="file"
             accept=".csv,.txt,.tsv,text/csv,text/plain"
@@ -164,28 +165,28 @@ const shown = computed(() => (whole.value ? list.value : list.value.slice(0, 60)
             @change="choose"
         /></label>
         <label
-          ><span class="label-text">Figures in</span
+          ><span class="label-text">{{ t('common-figures-in') }}</span
           ><select v-model="unit" class="line-field" name="table-unit">
             <option v-for="of in unitsOf(dimension)" :key="of.symbol">{{ of.symbol }}</option>
           </select></label
         >
         <label
-          ><span class="label-text">Measured with</span
+          ><span class="label-text">{{ t('bench-measured-with') }}</span
           ><select v-model="instrument" class="line-field" name="table-instrument">
             <option v-for="of in tools" :key="of.id" :value="of.id">
-              {{ of.name }}{{ of.fits ? '' : ' (does not fit)' }}
+              {{ of.name }}{{ of.fits ? '' : t('bench-does-not-fit') }}
             </option>
           </select></label
         >
       </div>
       <label v-if="!view"
-        ><span class="label-text">or paste the table</span
+        ><span class="label-text">{{ t('bench-or-paste-the-table') }}</span
         ><textarea
           v-model="text"
           class="field mt-1 min-h-32 font-mono"
           name="table-text"
           spellcheck="false"
-          placeholder="Feature;front 0°;front 90°"
+          :placeholder="t('bench-feature-front-0-front-90')"
         />
       </label>
       <button
@@ -195,16 +196,18 @@ const shown = computed(() => (whole.value ? list.value : list.value.slice(0, 60)
         data-test="look-at-table"
         @click="look()"
       >
-        Preview
+        {{ t('common-preview') }}
       </button>
       <p v-if="error || wrong.text || wrong.body" role="alert" class="font-semibold text-wrong">
         {{ error || wrong.text || wrong.body }}
       </p>
       <template v-if="view">
-        <ScrollBox label="First rows">
+        <ScrollBox :label="t('bench-first-rows')">
           <table class="text-left" data-test="table">
             <caption class="label-text pb-1 text-left">
-              Columns, with their first rows
+              {{
+                t('bench-columns-with-their-first-rows')
+              }}
             </caption>
             <thead>
               <tr>
@@ -218,7 +221,7 @@ const shown = computed(() => (whole.value ? list.value : list.value.slice(0, 60)
                   <select
                     class="line-field mt-1 block max-w-52 font-normal"
                     :class="view.uses[at]?.use === 'skip' && 'text-dim'"
-                    :aria-label="`Column ${column} is`"
+                    :aria-label="t('bench-column-is', { column })"
                     :name="`column-${at}`"
                     :value="keyOf(view.uses[at]!)"
                     @change="use(at, ($event.target as HTMLSelectElement).value)"
@@ -244,7 +247,11 @@ const shown = computed(() => (whole.value ? list.value : list.value.slice(0, 60)
         </ScrollBox>
         <section aria-labelledby="would">
           <h3 id="would" class="text-xl font-semibold">
-            {{ view.readings.length ? `${view.readings.length} readings` : 'No readings with these columns' }}
+            {{
+              view.readings.length
+                ? t('bench-readings', { count: view.readings.length })
+                : t('bench-no-readings-with-these-columns')
+            }}
           </h3>
           <ul data-test="would">
             <li v-for="one in shown" :key="one.at" class="flex flex-wrap items-center gap-x-3 border-b border-rule">
@@ -264,30 +271,38 @@ const shown = computed(() => (whole.value ? list.value : list.value.slice(0, 60)
               <span v-if="one.of.fault" class="text-wrong"
                 >▲ {{ say(one.of.fault).replace(' Enter again keeps it as it is.', '') }}</span
               >
-              <span v-else-if="one.of.again" class="text-dim">repeated further down</span>
+              <span v-else-if="one.of.again" class="text-dim">{{ t('bench-repeated-further-down') }}</span>
               <span v-else-if="one.of.before != null" class="text-dim">{{
-                usual(one.of) ? `was ${figure(one.of.before, dimensionOf(one.of.site))}: measured again` : 'is recorded'
+                usual(one.of)
+                  ? t('bench-was-measured-again', { before: figure(one.of.before, dimensionOf(one.of.site)) })
+                  : t('bench-is-recorded')
               }}</span>
             </li>
           </ul>
           <button v-if="shown.length < list.length" class="key mt-2" @click="whole = true">
-            {{ list.length - shown.length }} more
+            {{ t('bench-more', { count: list.length - shown.length }) }}
           </button>
           <details v-if="view.left.length" class="mt-2" data-test="left">
             <summary class="cursor-pointer">
-              Not imported: {{ view.left.length === 1 ? 'one row' : `${view.left.length} rows` }}
+              {{
+                t('bench-not-imported', {
+                  count: view.left.length === 1 ? t('bench-one-row') : t('bench-rows', { count: view.left.length }),
+                })
+              }}
             </summary>
             <ul>
               <li v-for="row in view.left.slice(0, 50)" :key="row.line" class="text-dim">
-                Line {{ row.line }}: {{ row.why }}
+                {{ t('bench-line', { line: row.line, why: row.why }) }}
               </li>
             </ul>
           </details>
         </section>
       </template>
       <div class="sticky bottom-0 flex flex-wrap justify-end gap-3 bg-face pt-2">
-        <button v-if="view" class="key mr-auto" :disabled="recording" @click="view = undefined">Another table</button>
-        <button class="key" :disabled="recording" @click="emit('close')">Cancel</button>
+        <button v-if="view" class="key mr-auto" :disabled="recording" @click="view = undefined">
+          {{ t('bench-another-table') }}
+        </button>
+        <button class="key" :disabled="recording" @click="emit('close')">{{ t('common-cancel') }}</button>
         <button
           v-if="view"
           class="key key-main"
@@ -295,7 +310,9 @@ const shown = computed(() => (whole.value ? list.value : list.value.slice(0, 60)
           data-test="record-table"
           @click="record"
         >
-          {{ recording ? `${done} of ${chosen.length}` : `Record ${chosen.length}` }}
+          {{
+            recording ? t('bench-of-2', { done, count: chosen.length }) : t('bench-record-2', { count: chosen.length })
+          }}
         </button>
       </div>
     </div>

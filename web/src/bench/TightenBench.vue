@@ -27,6 +27,7 @@ import { useAnnouncer } from './useAnnouncer'
 import { useStretchGauge } from './useStretchGauge'
 import WhyThis from './WhyThis.vue'
 import { openIssues } from '../ui/issues'
+import { t } from './texts'
 
 const props = defineProps<{ work: WorkOf<'tighten'> }>()
 const { build, bench, act, said } = useHand()
@@ -64,25 +65,28 @@ const tight = computed(() => joint.value?.fasteners.filter((mark) => mark.tight)
 const bead = computed(() => bench.value.clocks.find((clock) => clock.operation === bench.value.operation.id))
 const apartTitle = computed(() => {
   if (!apart.value) return ''
-  if ('bead' in apart.value) return 'Lay the bead again'
-  return apart.value.fastener ? `Loosen ${apart.value.fastener}` : `Take ${joint.value?.name ?? ''} apart`
+  if ('bead' in apart.value) return t('bench-lay-the-bead-again')
+  return apart.value.fastener
+    ? t('bench-loosen-3', { fastener: apart.value.fastener })
+    : t('bench-take-apart', { joint: joint.value?.name ?? '' })
 })
 const apartAbout = computed(() => {
   if (!apart.value) return ''
-  if ('bead' in apart.value) return 'Remove the old sealant and clean the faces. A new clock starts with the new bead.'
+  if ('bead' in apart.value) return t('bench-remove-the-old-sealant-and-clean')
   return apart.value.fastener
-    ? 'Its stages start again. Signatures that depend on it lapse. Its pulls stay on the sheet.'
-    : `All ${tight.value.length} in reverse sequence, outside first, a little at first. ` +
-        'Everything that depends on it lapses. Its pulls stay on the sheet.'
+    ? t('bench-its-stages-start-again-signatures-that')
+    : t('bench-all-in-reverse-sequence-outside-first', { count: tight.value.length }) +
+        t('bench-everything-that-depends-on-it-lapses')
 })
 const reasons = computed(() => {
-  if (apart.value && 'bead' in apart.value) return ['Skinned before assembly', 'Squeezed out unevenly']
+  if (apart.value && 'bead' in apart.value)
+    return [t('bench-skinned-before-assembly'), t('bench-squeezed-out-unevenly')]
   return [
     ...(broughtHere.value ? [broughtHere.value] : []),
-    'Something underneath was wrong',
-    'A part was forgotten',
-    'Trial measurement',
-    ...(apart.value?.fastener ? ['To check its stretch'] : []),
+    t('bench-something-underneath-was-wrong'),
+    t('bench-a-part-was-forgotten'),
+    t('bench-trial-measurement'),
+    ...(apart.value?.fastener ? [t('bench-to-check-its-stretch')] : []),
   ]
 })
 /** Who comes from a problem that lies under a joint is asked at once to take that apart. */
@@ -142,10 +146,10 @@ const target = computed(() => (step.value.kind === 'pull' ? (shownTarget.value ?
 
 function line(next: Schemas['BenchStep']): string {
   if (next.kind === 'act') return next.name
-  if (next.kind === 'loosen') return `loosen ${next.fastener}`
-  if (next.kind !== 'pull') return 'Sign'
+  if (next.kind === 'loosen') return t('bench-loosen-next', { fastener: next.fastener })
+  if (next.kind !== 'pull') return t('bench-sign-2')
   const { number, group, fastener, target: of, asks } = next
-  if (next.climb && isLength(asks.dimension)) return `read the stretch of ${fastener}`
+  if (next.climb && isLength(asks.dimension)) return t('bench-read-the-stretch-of', { fastener })
   return [
     `${number}, ${group} ${fastener}`,
     asks.head ? figure(of.shown, of.dimension) : asks.field.toLowerCase(),
@@ -155,11 +159,14 @@ function line(next: Schemas['BenchStep']): string {
 /** What is to be done now, as it is said. */
 function nextSaid(): string {
   const now = step.value
-  if (now.kind === 'act') return `Next: ${now.name}`
-  if (now.kind === 'loosen') return `Next: loosen ${now.fastener}`
-  if (now.kind !== 'pull') return props.work.task === 'loosen' ? 'All loose' : 'All tightened'
+  if (now.kind === 'act') return t('bench-next-2', { now: now.name })
+  if (now.kind === 'loosen') return t('bench-next-loosen', { fastener: now.fastener })
+  if (now.kind !== 'pull') return props.work.task === 'loosen' ? t('bench-all-loose') : t('bench-all-tightened-2')
   const of = target.value ?? now.target
-  return `Next ${now.fastener}, ${now.asks.head ? figure(of.shown, of.dimension) : now.asks.field.toLowerCase()}`
+  return t('bench-next-3', {
+    fastener: now.fastener,
+    shown: now.asks.head ? figure(of.shown, of.dimension) : now.asks.field.toLowerCase(),
+  })
 }
 const announcement = useAnnouncer(
   () =>
@@ -230,20 +237,22 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 </script>
 
 <template>
-  <p v-if="bench.operation.status === 'waiting'" class="text-lg">Pulls are recorded as deviations.</p>
+  <p v-if="bench.operation.status === 'waiting'" class="text-lg">{{ t('bench-pulls-are-recorded-as-deviations') }}</p>
   <p v-if="work.task === 'tighten' && work.purpose === 'trial'" class="text-lg font-semibold" data-test="trial">
-    Trial tightening, to be taken apart again{{ work.fasteners ? `. Use ${work.fasteners}` : '' }}
+    {{ t('bench-trial-tightening-to-be-taken-apart', { fasteners: work.fasteners ? `. Use ${work.fasteners}` : '' }) }}
   </p>
   <p v-if="work.task === 'tighten' && (work.uses ?? 1) > 1" class="text-lg" data-test="uses">
-    Use no. {{ work.uses }} of these fasteners.
+    {{ t('bench-use-no-of-these-fasteners', { uses: work.uses }) }}
   </p>
   <div class="bench">
     <section v-if="joint" class="bench-side flex flex-col gap-3">
       <ChoiceTabs
         v-if="work.joints.length > 1"
         :model-value="joint.id"
-        :options="work.joints.map((j) => ({ value: j.id, name: j.in_hand ? `${j.name}, in hand` : j.name }))"
-        label="Joints worked together"
+        :options="
+          work.joints.map((j) => ({ value: j.id, name: j.in_hand ? t('bench-in-hand', { j: j.name }) : j.name }))
+        "
+        :label="t('bench-joints-worked-together')"
         test="joint"
         @update:model-value="lookAt"
       />
@@ -265,7 +274,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <StageLine v-if="joint.stages.length" :stages="joint.stages" />
       <div v-if="joint.orders.length">
         <button class="quiet-key py-1" :aria-expanded="orders" data-test="show-orders" @click="orders = !orders">
-          {{ orders ? 'Hide tightening sequence' : 'Show tightening sequence' }}
+          {{ orders ? t('bench-hide-tightening-sequence') : t('bench-show-tightening-sequence') }}
         </button>
         <OrderPictures v-if="orders" :joint="joint" class="mt-2" />
       </div>
@@ -276,20 +285,20 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           data-test="loosen-one"
           @click="apart = { fastener: selected }"
         >
-          Loosen {{ selected }}
+          {{ t('bench-loosen-2', { selected }) }}
         </button>
         <button v-if="tight.length" class="quiet-key py-1" data-test="take-apart" @click="apart = { fastener: null }">
-          Take joint apart
+          {{ t('common-take-joint-apart') }}
         </button>
         <button v-if="bead && !tight.length" class="quiet-key py-1" data-test="bead-again" @click="apart = { bead }">
-          Lay the bead again
+          {{ t('bench-lay-the-bead-again') }}
         </button>
       </div>
       <ReasonDialog
         :open="!!apart"
         :title="apartTitle"
         :about="apartAbout"
-        :action="apart && 'bead' in apart ? 'New bead laid' : 'Record as loosened'"
+        :action="apart && 'bead' in apart ? t('bench-new-bead-laid') : t('bench-record-as-loosened')"
         :usual="reasons"
         @close="apart = null"
         @reason="takeApart"
@@ -297,7 +306,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         <ReleasedField v-if="apart && 'fastener' in apart && apart.fastener" v-model="released" :tools="work.gauges" />
         <p v-if="refused" class="said-wrong mt-3" role="alert">{{ refused }}</p>
       </ReasonDialog>
-      <section v-if="work.released.length" aria-label="Stretch read on tight bolts" data-test="released">
+      <section v-if="work.released.length" :aria-label="t('bench-stretch-read-on-tight-bolts')" data-test="released">
         <p
           v-for="of in work.released.slice(0, 3)"
           :key="of.seq"
@@ -310,7 +319,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       <PullList ref="pulls" :pulls="work.pulls" :count="work.pull_count" :joints="work.joints" />
     </section>
 
-    <section class="bench-hand gap-2.5" aria-label="Pull">
+    <section class="bench-hand gap-2.5" :aria-label="t('common-pull')">
       <p role="status" class="sr-only" data-test="announcement">{{ announcement }}</p>
       <FastenerMap
         v-if="joint && isPhone"
@@ -357,18 +366,18 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         <p class="headline">
           {{
             work.task === 'loosen'
-              ? 'All loose'
+              ? t('bench-all-loose')
               : bench.issues.length
-                ? `All tightened; ${openIssues(bench.issues.length)}`
-                : 'All tightened'
+                ? t('bench-all-tightened', { count: openIssues(bench.issues.length) })
+                : t('bench-all-tightened-2')
           }}
         </p>
         <p v-if="last" class="text-xl text-dim" data-test="verdict">
-          Last: {{ last.fastener }}, {{ figure(last.value, last.dimension) }}, {{ last.says }}
+          {{ t('bench-last', { fastener: last.fastener, last: figure(last.value, last.dimension), says: last.says }) }}
         </p>
       </template>
       <p v-if="step.kind !== 'sign' && !wrong" class="text-xl">
-        <span class="text-dim">Then</span> {{ line(bench.then) }}
+        <span class="text-dim">{{ t('bench-then') }}</span> {{ line(bench.then) }}
       </p>
       <FilmLine v-if="work.film && work.task === 'tighten'" :film="work.film" />
       <WhyThis v-if="work.why" v-model:open="why" :why="work.why" :target="target" />

@@ -10,6 +10,7 @@ import VoidButton from './VoidButton.vue'
 import type { WorkOf } from './benches'
 import { useHand } from './hand'
 import { useEntry } from './useEntry'
+import { t } from './texts'
 
 const props = defineProps<{ work: WorkOf<'turn'> }>()
 const { build, bench, busy, said, act } = useHand()
@@ -25,7 +26,9 @@ const field = ref<HTMLInputElement>()
 const awaited = computed(() => (bench.value.step.kind === 'turn' ? field.value : undefined))
 onMounted(() => awaited.value?.focus({ preventScroll: true }))
 takesKeys(awaited)
-const most = computed(() => Math.max(props.work.most_nm ?? 0, ...props.work.turns.map((turn) => turn.torque_nm ?? 0)) || 1)
+const most = computed(
+  () => Math.max(props.work.most_nm ?? 0, ...props.work.turns.map((turn) => turn.torque_nm ?? 0)) || 1,
+)
 
 async function turned(free: boolean) {
   const typed = draft.hold()
@@ -45,20 +48,27 @@ async function turned(free: boolean) {
 function change(turn: Schemas['TurnView']): string {
   if (turn.rise_nm == null) return ''
   const by = digits(Math.abs(turn.rise_nm), 'torque')
-  return turn.rise_nm > 0 ? `${by} more than before` : turn.rise_nm < 0 ? `${by} less than before` : 'as before'
+  return turn.rise_nm > 0
+    ? t('bench-more-than-before', { by })
+    : turn.rise_nm < 0
+      ? t('bench-less-than-before', { by })
+      : t('bench-as-before')
 }
 </script>
 
 <template>
   <div class="mt-4 grid max-w-4xl gap-5">
-    <p class="text-4xl leading-tight font-semibold">Turn the crankshaft two full turns by hand.</p>
-    <p class="text-xl"><span class="text-dim">Last part fitted</span> {{ work.suspect }}</p>
+    <p class="text-4xl leading-tight font-semibold">{{ t('bench-turn-the-crankshaft-two-full-turns') }}</p>
+    <p class="text-xl">
+      <span class="text-dim">{{ t('bench-last-part-fitted') }}</span> {{ work.suspect }}
+    </p>
     <form class="grid gap-5" @submit.prevent="turned(true)">
       <label class="max-w-md">
         <span class="label-text">
-          Turning torque, {{ torqueUnit }} (optional)<template v-if="work.most_nm != null"
-            >; {{ digits(work.most_nm, 'torque') }} max</template
-          >
+          {{ ' ' }}{{ t('bench-turning-torque-optional', { torqueUnit })
+          }}<template v-if="work.most_nm != null">{{
+            t('bench-max-3', { most_nm: digits(work.most_nm, 'torque') })
+          }}</template>
         </span>
         <input
           ref="field"
@@ -72,7 +82,7 @@ function change(turn: Schemas['TurnView']): string {
       </label>
       <div class="flex flex-wrap gap-4">
         <button type="submit" class="key key-main min-h-20 px-10 text-3xl" :disabled="busy" data-test="free">
-          Turns freely
+          {{ t('bench-turns-freely') }}
         </button>
         <button
           type="button"
@@ -81,22 +91,24 @@ function change(turn: Schemas['TurnView']): string {
           data-test="binds"
           @click="turned(false)"
         >
-          Binds
+          {{ t('bench-binds') }}
         </button>
       </div>
     </form>
-    <ScrollBox v-if="work.turns.length" label="Checks so far">
+    <ScrollBox v-if="work.turns.length" :label="t('bench-checks-so-far')">
       <table class="w-full text-left" data-test="turns">
         <caption class="text-left text-dim">
-          Checks so far
+          {{
+            t('bench-checks-so-far')
+          }}
         </caption>
         <tbody>
           <tr v-for="turn in work.turns" :key="turn.seq" class="border-b border-rule">
             <td class="py-1 pr-3">
-              {{ turn.name }}<span class="block text-dim">after {{ turn.suspect }}</span>
+              {{ turn.name }}<span class="block text-dim">{{ t('bench-after', { suspect: turn.suspect }) }}</span>
             </td>
             <td class="pr-3" :class="!turn.free && 'font-semibold text-wrong'">
-              {{ turn.free ? 'free' : '▲ binds' }}
+              {{ turn.free ? t('bench-free') : t('bench-binds-2') }}
             </td>
             <td class="pr-3 whitespace-nowrap">
               <template v-if="turn.torque_nm != null">

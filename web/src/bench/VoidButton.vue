@@ -3,10 +3,11 @@
 import { ref } from 'vue'
 import { useHand } from './hand'
 import ReasonDialog from '../ui/ReasonDialog.vue'
+import { t } from './texts'
 
 const props = withDefaults(defineProps<{ seq: number; about: string; usual?: string[]; label?: string }>(), {
-  usual: () => ['Entered by mistake'],
-  label: 'Void',
+  usual: () => [t('common-entered-by-mistake')],
+  label: '',
 })
 const { act } = useHand()
 const open = ref(false)
@@ -19,12 +20,18 @@ defineExpose({ ask: () => (open.value = true) })
 </script>
 
 <template>
-  <button class="quiet-key px-2 py-1" :aria-label="`${label} entry ${seq}`" @click="open = true">{{ label }}</button>
+  <button
+    class="quiet-key px-2 py-1"
+    :aria-label="t('bench-entry-3', { label: label || t('common-void'), seq })"
+    @click="open = true"
+  >
+    {{ label || t('common-void') }}
+  </button>
   <ReasonDialog
     :open="open"
-    :title="label === 'Void' ? 'Void an entry' : label"
-    :about="`${about}, entry ${seq}. It stays on the record and no longer counts.`"
-    action="Void"
+    :title="label || t('bench-void-an-entry')"
+    :about="t('bench-entry-it-stays-on-the-record', { about, seq })"
+    :action="t('common-void')"
     :usual="usual"
     @close="open = false"
     @reason="voidIt"

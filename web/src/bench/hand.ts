@@ -4,6 +4,7 @@ import { Refused, type Schemas } from '../api/client'
 import type { Live } from '../api/live'
 import { send, type CommandAction } from '../api/outbox'
 import { asking } from '../api/session'
+import { t } from './texts'
 
 export interface Hand {
   build: Ref<string>
@@ -117,6 +118,6 @@ export function letGo<Tapped, None extends Tapped>(tapped: Ref<Tapped>, none: No
 
 export function useHand(): Hand {
   const hand = inject(KEY)
-  if (!hand) throw new Error('no operation is open')
+  if (!hand) throw new Error(t('bench-no-operation-is-open'))
   return hand
 }

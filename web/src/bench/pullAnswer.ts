@@ -1,5 +1,6 @@
 // Answers to a pull that need no figure.
 import type { Schemas } from '../api/client'
+import { t } from './texts'
 
 /** What one key says; without a figure it is that the target is reached. */
 export interface PullAnswer {
@@ -17,11 +18,11 @@ export function pullAnswers(
   target: Schemas['PullStep']['target'],
 ): PullAnswer[] {
   const click = tool?.click
-  if (click && !click.is_set) return [{ words: 'It is set', does: 'set', figure: target.shown }]
+  if (click && !click.is_set) return [{ words: t('bench-it-is-set'), does: 'set', figure: target.shown }]
   const others = asks.plain.slice(1).map(seen)
   const plain = asks.plain[0]
   if (plain) return [seen(plain), ...others]
-  if (click) return [{ words: 'It clicked', does: 'clicked', figure: click.set_to_nm ?? 0 }]
+  if (click) return [{ words: t('bench-it-clicked'), does: 'clicked', figure: click.set_to_nm ?? 0 }]
   if (tool?.nature === 'hand-and-eye' && asks.by_eye) return [{ words: asks.by_eye, does: 'seen' }]
   return []
 }

@@ -1,17 +1,18 @@
 // What came of a pull and what is next, as one sentence: for a screen reader, and aloud where somebody wants that.
 import { onUnmounted, ref, watch } from 'vue'
 import { voice } from '../ui/preferences'
+import { t } from './texts'
 
 /** Units as they are said. */
 const SPOKEN: [RegExp, string][] = [
-  [/N·m/g, 'newton metres'],
-  [/lbf·ft/g, 'foot pounds'],
-  [/lbf·in/g, 'inch pounds'],
-  [/kgf·m/g, 'kilogram metres'],
-  [/°/g, ' degrees'],
-  [/µm/g, 'micrometres'],
-  [/mm/g, 'millimetres'],
-  [/\bin\b(?=[.,]|$)/g, 'inches'],
+  [/N·m/g, t('bench-newton-metres')],
+  [/lbf·ft/g, t('bench-foot-pounds')],
+  [/lbf·in/g, t('bench-inch-pounds')],
+  [/kgf·m/g, t('bench-kilogram-metres')],
+  [/°/g, ` ${t('bench-degrees')}`],
+  [/µm/g, t('bench-micrometres')],
+  [/mm/g, t('bench-millimetres')],
+  [/\bin\b(?=[.,]|$)/g, t('bench-inches')],
 ]
 /** A sentence as it is said aloud. */
 export const spoken = (sentence: string) =>

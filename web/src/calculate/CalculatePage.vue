@@ -13,6 +13,7 @@ import JointPicture from './JointPicture.vue'
 import { chosen, givenAll, inOwnUnits, shown, typedAll, unit, words, type Calculation, type Values } from './fields'
 import { say } from '../ui/units'
 import { usePageTitle } from '../ui/pageTitle'
+import { t } from './texts'
 
 const route = useRoute()
 const router = useRouter()
@@ -99,16 +100,18 @@ const lines = computed(() =>
 const isTable = (value: unknown): value is Record<string, unknown>[] =>
   Array.isArray(value) && typeof value[0] === 'object' && value[0] !== null && !Array.isArray(value[0])
 const columns = (rows: Record<string, unknown>[]) => [...new Set(rows.flatMap((row) => Object.keys(row)))]
-usePageTitle(() => `Calculations: ${name.value.replaceAll('-', ' ')}`)
+usePageTitle(() => t('calculate-calculations', { replaceAll: name.value.replaceAll('-', ' ') }))
 </script>
 
 <template>
   <main class="mx-auto w-full max-w-6xl px-4 py-6">
-    <h1 class="border-b-2 border-ink pb-3 text-4xl font-semibold tracking-tight">Calculations</h1>
-    <p v-if="away" class="said-wrong mt-4" role="alert">{{ away.message }}. What you typed is kept.</p>
+    <h1 class="border-b-2 border-ink pb-3 text-4xl font-semibold tracking-tight">{{ t('common-calculations') }}</h1>
+    <p v-if="away" class="said-wrong mt-4" role="alert">
+      {{ t('calculate-what-you-typed-is-kept', { message: away.message }) }}
+    </p>
     <div v-if="list" class="mt-4 grid gap-x-10 gap-y-5 lg:grid-cols-[15rem_minmax(0,1fr)]">
       <label class="block lg:hidden">
-        <span class="label-text">Calculation</span>
+        <span class="label-text">{{ t('calculate-calculation') }}</span>
         <select
           class="line-field min-h-11 w-full text-xl"
           :value="name"
@@ -118,7 +121,7 @@ usePageTitle(() => `Calculations: ${name.value.replaceAll('-', ' ')}`)
           <option v-for="of in list" :key="of.name" :value="of.name">{{ words(of.name) }}</option>
         </select>
       </label>
-      <nav class="hidden lg:block" aria-label="Calculations">
+      <nav class="hidden lg:block" :aria-label="t('common-calculations')">
         <RouterLink
           v-for="of in list"
           :key="of.name"
@@ -207,24 +210,24 @@ usePageTitle(() => `Calculations: ${name.value.replaceAll('-', ' ')}`)
                   v-if="typeof value === 'number' || key === 'canonical'"
                   type="button"
                   class="quiet-key ml-4 min-h-11 text-base font-normal"
-                  :aria-label="`Copy ${words(key)}`"
+                  :aria-label="t('calculate-copy', { key: words(key) })"
                   @click="taken = figure(key, value)"
                 >
-                  {{ taken === figure(key, value) ? 'Copied: paste it in a plan' : 'Copy' }}
+                  {{ taken === figure(key, value) ? t('calculate-copied-paste-it-in-a-plan') : t('common-copy') }}
                 </button>
               </dd>
             </div>
           </template>
         </dl>
         <section v-if="sensitive.length && !fault" class="mt-6" data-test="sensitivity">
-          <h3 class="text-xl font-semibold">Sensitivity</h3>
+          <h3 class="text-xl font-semibold">{{ t('calculate-sensitivity') }}</h3>
           <ul>
             <li
               v-for="one in sensitive"
               :key="one.input"
               class="grid items-center gap-x-4 border-b border-rule py-1 sm:grid-cols-[12rem_1fr]"
             >
-              <span>1 % more {{ words(one.input).toLowerCase() }}</span>
+              <span>{{ t('calculate-1-more', { input: words(one.input).toLowerCase() }) }}</span>
               <span class="flex items-center gap-3"
                 ><svg viewBox="-60 0 120 10" class="h-3 w-40 shrink-0 max-sm:w-24" aria-hidden="true">
                   <line x1="0" x2="0" y2="10" stroke="var(--ink)" />
@@ -242,7 +245,7 @@ usePageTitle(() => `Calculations: ${name.value.replaceAll('-', ' ')}`)
           </ul>
         </section>
       </section>
-      <p v-else class="text-xl">No calculation has this name. Choose one from the list.</p>
+      <p v-else class="text-xl">{{ t('calculate-no-calculation-has-this-name-choose') }}</p>
     </div>
   </main>
 </template>

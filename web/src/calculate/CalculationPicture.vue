@@ -2,6 +2,7 @@
 // What a calculation is about, drawn, where it has a geometry: in the proportions of what is typed.
 import { computed } from 'vue'
 import type { Values } from './fields'
+import { t } from './texts'
 
 const props = defineProps<{ name: string; input: Values }>()
 const n = (key: string, usual = 0) => (typeof props.input[key] === 'number' ? (props.input[key] as number) : usual)
@@ -66,7 +67,7 @@ const line = { fill: 'none', stroke: 'var(--ink)' }
     :viewBox="`${-most * 1.4} ${-most * 1.3} ${long + most * 3.4} ${most * 2.6}`"
     class="block max-h-40 w-full"
     role="img"
-    aria-label="The bolt with its segments"
+    :aria-label="t('calculate-the-bolt-with-its-segments')"
     v-bind="line"
     data-test="picture"
   >
@@ -98,7 +99,7 @@ const line = { fill: 'none', stroke: 'var(--ink)' }
     :viewBox="`${-cone.outer * 0.7} ${-cone.dw * 0.5} ${cone.outer * 1.4} ${cone.clamp + cone.dw}`"
     class="block max-h-56 w-full"
     role="img"
-    aria-label="The deformation cone in the clamped parts"
+    :aria-label="t('calculate-the-deformation-cone-in-the-clamped')"
     v-bind="line"
     data-test="picture"
   >
@@ -112,7 +113,7 @@ const line = { fill: 'none', stroke: 'var(--ink)' }
     :viewBox="crow.box.join(' ')"
     class="block max-h-40 w-full"
     role="img"
-    aria-label="The wrench from the hand to the drive, and the adapter beyond it"
+    :aria-label="t('calculate-the-wrench-from-the-hand-to')"
     v-bind="line"
     data-test="picture"
   >
@@ -127,7 +128,7 @@ const line = { fill: 'none', stroke: 'var(--ink)' }
     viewBox="-60 -60 120 120"
     class="block h-44"
     role="img"
-    aria-label="The nut with its slots, the pin hole, and how far it goes on"
+    :aria-label="t('calculate-the-nut-with-its-slots-the')"
     v-bind="line"
     data-test="picture"
   >
@@ -150,7 +151,7 @@ const line = { fill: 'none', stroke: 'var(--ink)' }
     :viewBox="cylinder.box.join(' ')"
     class="block max-h-60 w-full"
     role="img"
-    aria-label="Cylinder and chamber, the piston at the top and at the bottom"
+    :aria-label="t('calculate-cylinder-and-chamber-the-piston-at')"
     v-bind="line"
     data-test="picture"
   >

@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import { figure } from '../ui/units'
 import { shown, unit, type Values } from './fields'
+import { t } from './texts'
 
 const props = defineProps<{ name: string; input: Values; result?: Record<string, unknown> }>()
 const n = (key: string, usual = 0) => (typeof props.input[key] === 'number' ? (props.input[key] as number) : usual)
@@ -24,14 +25,16 @@ const crank = computed(() => {
 })
 const valves = computed(() => [
   {
-    of: 'Exhaust',
+    side: -1,
+    of: t('calculate-exhaust'),
     radius: 52,
     from: 180 - n('exhaust_opens_deg'),
     to: 360 + n('exhaust_closes_deg'),
     color: 'var(--ink)',
   },
   {
-    of: 'Intake',
+    side: 1,
+    of: t('calculate-intake'),
     radius: 40,
     from: 360 - n('intake_opens_deg'),
     to: 540 + n('intake_closes_deg'),
@@ -39,9 +42,9 @@ const valves = computed(() => [
   },
 ])
 const shims = computed(() => [
-  { of: 'Before', shim: n('shim_mm', 2.5), lash: n('measured_mm') },
+  { of: t('calculate-before'), shim: n('shim_mm', 2.5), lash: n('measured_mm') },
   {
-    of: 'After',
+    of: t('calculate-after'),
     shim: typeof props.result?.shim_mm === 'number' ? props.result.shim_mm : n('shim_mm', 2.5),
     lash: n('wanted_mm'),
   },
@@ -86,7 +89,7 @@ const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 8 }
     "
     class="block max-h-72 w-full"
     role="img"
-    aria-label="Crank, rod and piston at the angle"
+    :aria-label="t('calculate-crank-rod-and-piston-at-the')"
     v-bind="ink"
     data-test="picture"
   >
@@ -126,7 +129,7 @@ const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 8 }
     viewBox="-110 -74 220 148"
     class="block max-h-72 w-full"
     role="img"
-    aria-label="When the valves are open, round the crank: top dead centre is up"
+    :aria-label="t('calculate-when-the-valves-are-open-round')"
     v-bind="ink"
     data-test="picture"
   >
@@ -134,25 +137,19 @@ const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 8 }
     <path d="M0 -64V64" stroke-dasharray="4 4" />
     <g v-for="of in valves" :key="of.of">
       <path :d="arc(of.radius, of.from, of.to)" :stroke="of.color" stroke-width="6" />
-      <text
-        v-bind="text"
-        :x="of.of === 'Intake' ? 66 : -66"
-        y="3"
-        :text-anchor="of.of === 'Intake' ? 'start' : 'end'"
-        :fill="of.color"
-      >
+      <text v-bind="text" :x="66 * of.side" y="3" :text-anchor="of.side > 0 ? 'start' : 'end'" :fill="of.color">
         {{ of.of }}
       </text>
     </g>
-    <text v-bind="text" x="4" y="-65">Top</text>
-    <text v-bind="text" x="4" y="72">Bottom</text>
+    <text v-bind="text" x="4" y="-65">{{ t('calculate-top') }}</text>
+    <text v-bind="text" x="4" y="72">{{ t('calculate-bottom') }}</text>
   </svg>
   <svg
     v-else-if="name === 'valve-clearance' && approach.some"
     viewBox="0 0 380 205"
     class="block max-h-72 w-full"
     role="img"
-    aria-label="Valve to piston over the angle of the crank: computed as a line, measured as rings"
+    :aria-label="t('calculate-valve-to-piston-over-the-angle')"
     v-bind="ink"
     data-test="picture"
   >
@@ -181,8 +178,8 @@ const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 8 }
       </text>
     </g>
     <text v-bind="text" font-size="12" x="50" y="202">
-      line: computed
-      <template v-if="approach.measured">; rings: measured</template>
+      {{ t('calculate-line-computed') }}
+      <template v-if="approach.measured">{{ t('calculate-rings-measured') }}</template>
     </text>
   </svg>
   <svg
@@ -190,7 +187,7 @@ const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 8 }
     viewBox="0 0 240 110"
     class="block max-h-52 w-full"
     role="img"
-    aria-label="Shim and lash, before and after"
+    :aria-label="t('calculate-shim-and-lash-before-and-after')"
     v-bind="ink"
     data-test="picture"
   >
@@ -207,7 +204,7 @@ const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 8 }
       />
       <text v-bind="text" x="35" y="62" text-anchor="middle">{{ label('shim_mm', of.shim) }}</text>
       <text v-bind="text" x="35" :y="34 - of.lash * 60" text-anchor="middle">
-        {{ of.of }}: lash {{ label('measured_mm', of.lash) }}
+        {{ t('calculate-lash', { of: of.of, label: label('measured_mm', of.lash) }) }}
       </text>
     </g>
   </svg>
@@ -216,14 +213,14 @@ const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 8 }
     viewBox="-80 -66 160 132"
     class="block max-h-64 w-full"
     role="img"
-    aria-label="The piston from above, its axes and the gaps"
+    :aria-label="t('calculate-the-piston-from-above-its-axes')"
     v-bind="ink"
     data-test="picture"
   >
     <circle r="50" fill="var(--face)" />
     <path d="M0 -58V58M-58 0H58" stroke-dasharray="5 4" />
-    <text v-bind="text" x="3" y="-58">Front, pin axis</text>
-    <text v-bind="text" x="60" y="3">Thrust</text>
+    <text v-bind="text" x="3" y="-58">{{ t('calculate-front-pin-axis') }}</text>
+    <text v-bind="text" x="60" y="3">{{ t('calculate-thrust') }}</text>
     <g v-for="(angle, at) in gaps" :key="at">
       <line
         :x1="on(44, angle)[0]"

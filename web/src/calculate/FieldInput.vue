@@ -2,6 +2,7 @@
 // One field of a calculation, with its unit; several where it holds a list.
 import { computed } from 'vue'
 import { typedAll, unit, unitsFor, words, type Field, type Value, type Values } from './fields'
+import { t } from './texts'
 
 const props = defineProps<{ field: Field; path: string; fault?: { field: string; message: string } }>()
 const value = defineModel<Value>({ required: true })
@@ -37,13 +38,13 @@ function add() {
         type="button"
         class="quiet-key min-h-11"
         :disabled="rows.length < 2"
-        :aria-label="`Remove row ${at + 1}`"
+        :aria-label="t('calculate-remove-row', { at: at + 1 })"
         @click="value = rows.filter((_, other) => other !== at)"
       >
-        Remove
+        {{ t('common-remove') }}
       </button>
     </div>
-    <button type="button" class="quiet-key mt-1 min-h-11" @click="add">Add row</button>
+    <button type="button" class="quiet-key mt-1 min-h-11" @click="add">{{ t('common-add-row') }}</button>
   </fieldset>
   <fieldset v-else-if="record" class="grid grid-cols-2 gap-3">
     <legend class="label-text">{{ words(field.name) }}</legend>
@@ -62,7 +63,9 @@ function add() {
     <input v-model="value" type="checkbox" class="size-6" :name="path" /> {{ words(field.name) }}
   </label>
   <label v-else class="block">
-    <span class="label-text">{{ words(field.name) }}<template v-if="field.optional">, if known</template></span>
+    <span class="label-text"
+      >{{ words(field.name) }}<template v-if="field.optional">{{ t('calculate-if-known') }}</template></span
+    >
     <span class="flex items-baseline gap-2">
       <select v-if="choice" v-model="value" class="line-field min-h-11 w-full" :name="path">
         <option v-for="word in choice" :key="word" :value="word">{{ words(word) }}</option>
@@ -80,7 +83,7 @@ function add() {
         v-if="unitsFor(field.name).length"
         class="line-field min-h-11 text-dim"
         :value="unit(field.name)"
-        :aria-label="`Unit of ${words(field.name)}`"
+        :aria-label="t('calculate-unit-of', { field: words(field.name) })"
         :name="`${path} unit`"
         @change="emit('unit', unitsFor(field.name)[0]!.dimension, ($event.target as HTMLSelectElement).value)"
       >

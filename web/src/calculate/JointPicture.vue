@@ -2,6 +2,7 @@
 // What a joint does once it is tight, drawn in the proportions of what is typed.
 import { computed } from 'vue'
 import { shown, unit, words, type Values } from './fields'
+import { t } from './texts'
 
 const props = defineProps<{ name: string; input: Values; result?: Record<string, unknown> }>()
 const n = (key: string, usual = 0) => (typeof props.input[key] === 'number' ? (props.input[key] as number) : usual)
@@ -30,7 +31,7 @@ const diagram = computed(() => {
 const growth = computed(() => {
   const grows = [r('part_growth_mm'), r('bolt_growth_mm')]
   const most = Math.max(...grows.map(Math.abs), 1e-9)
-  return ['Parts', 'Bolt'].map((of, at) => ({ of, mm: grows[at]!, long: (grows[at]! / most) * 50 }))
+  return [t('common-parts'), t('common-bolt')].map((of, at) => ({ of, mm: grows[at]!, long: (grows[at]! / most) * 50 }))
 })
 const amounts = computed(() =>
   Array.isArray(props.input.amounts_um)
@@ -64,7 +65,7 @@ const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 13 }
     viewBox="0 0 380 200"
     class="block max-h-64 w-full"
     role="img"
-    aria-label="Force of bolt and parts over their change of length, with the working load between them"
+    :aria-label="t('calculate-force-of-bolt-and-parts-over')"
     v-bind="ink"
     data-test="picture"
   >
@@ -88,20 +89,22 @@ const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 13 }
       stroke="var(--layout)"
       stroke-width="4"
     />
-    <text v-bind="text" x="46" :y="Number(diagram.top[1]) - 5">preload</text>
+    <text v-bind="text" x="46" :y="Number(diagram.top[1]) - 5">{{ t('calculate-preload') }}</text>
     <text v-bind="text" x="288" :y="Number(diagram.top[1]) + 4" fill="var(--layout)">
-      load {{ label('axial_kn', diagram.axial) }}
+      {{ t('calculate-load', { label: label('axial_kn', diagram.axial) }) }}
     </text>
-    <text v-bind="text" x="288" :y="Number(diagram.top[1]) + 22">clamps {{ label('clamp_kn', r('clamp_kn')) }}</text>
-    <text v-bind="text" x="300" y="187" text-anchor="end">change of length</text>
-    <text v-bind="text" x="4" y="22">force</text>
+    <text v-bind="text" x="288" :y="Number(diagram.top[1]) + 22">
+      {{ t('calculate-clamps', { label: label('clamp_kn', r('clamp_kn')) }) }}
+    </text>
+    <text v-bind="text" x="300" y="187" text-anchor="end">{{ t('calculate-change-of-length') }}</text>
+    <text v-bind="text" x="4" y="22">{{ t('calculate-force') }}</text>
   </svg>
   <svg
     v-else-if="name === 'thermal-load'"
     viewBox="0 0 380 190"
     class="block max-h-56 w-full"
     role="img"
-    aria-label="How much longer bolt and parts get, beside each other"
+    :aria-label="t('calculate-how-much-longer-bolt-and-parts')"
     v-bind="ink"
     data-test="picture"
   >
@@ -117,7 +120,7 @@ const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 13 }
         stroke="var(--layout)"
       />
       <text v-bind="text" :x="105 + at * 130" y="178" text-anchor="middle">
-        {{ of.of }} {{ of.mm < 0 ? '−' : '+' }}{{ Math.abs(of.mm * 1000).toFixed(0) }} µm
+        {{ t('calculate-um', { of: of.of, value: of.mm < 0 ? '−' : '+', mm: Math.abs(of.mm * 1000).toFixed(0) }) }}
       </text>
     </g>
     <line x1="40" x2="330" y1="70" y2="70" stroke-dasharray="4 4" />
@@ -127,7 +130,7 @@ const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 13 }
     :viewBox="`0 0 380 ${amounts.length * 24 + 10}`"
     class="block max-h-56 w-full"
     role="img"
-    aria-label="What settles at each face"
+    :aria-label="t('calculate-what-settles-at-each-face')"
     v-bind="ink"
     data-test="picture"
   >
@@ -142,7 +145,9 @@ const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 13 }
         stroke="var(--layout)"
       />
       <text v-bind="text" x="20" :y="at * 24 + 18">{{ at + 1 }}</text>
-      <text v-bind="text" :x="48 + (um / Math.max(...amounts)) * 240" :y="at * 24 + 18">{{ um }} µm</text>
+      <text v-bind="text" :x="48 + (um / Math.max(...amounts)) * 240" :y="at * 24 + 18">
+        {{ t('calculate-um-2', { um }) }}
+      </text>
     </g>
   </svg>
   <svg
@@ -151,9 +156,7 @@ const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 13 }
     class="block max-h-52 w-full"
     role="img"
     :aria-label="
-      face.spread
-        ? 'The ring under the head, and the ring that a washer spreads the load to'
-        : 'The ring that carries the load, between face and hole'
+      face.spread ? t('calculate-the-ring-under-the-head-and') : t('calculate-the-ring-that-carries-the-load')
     "
     v-bind="ink"
     data-test="picture"
@@ -169,7 +172,7 @@ const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 13 }
     viewBox="0 0 380 200"
     class="block max-h-64 w-full"
     role="img"
-    aria-label="The load of one bolt over the speed"
+    :aria-label="t('calculate-the-load-of-one-bolt-over')"
     v-bind="ink"
     data-test="picture"
   >

@@ -1,6 +1,7 @@
 // The fields of a calculation, as the list of calculations describes them, and what is typed into them.
 import { useLocalStorage } from '@vueuse/core'
 import { convert, unitOfSymbol, unitsOf } from '../ui/units'
+import { t } from './texts'
 
 export type Kind =
   | 'positive'
@@ -36,7 +37,7 @@ export type Value = string | number | boolean | Value[] | Values | undefined
 /** What the end of a name tells. */
 const UNITS: [end: string, unit: string][] = [
   ['_mm_per_n', 'mm/N'],
-  ['_mm_per_mm', 'mm per mm'],
+  ['_mm_per_mm', t('calculate-mm-per-mm')],
   ['_mm2', 'mm²'],
   ['_per_k', '1/K'],
   ['_rpm', 'rpm'],
@@ -169,7 +170,7 @@ export function shown(value: unknown, name = ''): string {
     if (Math.abs(value) < 1e-3 && value !== 0) return value.toPrecision(4)
     return String(Number(name.endsWith('_mm') || Math.abs(value) < 10 ? value.toPrecision(6) : value.toFixed(2)))
   }
-  if (typeof value === 'boolean') return value ? 'yes' : 'no'
+  if (typeof value === 'boolean') return value ? t('calculate-yes') : t('calculate-no')
   if (Array.isArray(value)) return value.map((one) => shown(one)).join(', ')
   return String(value)
 }

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { api, take, type Schemas } from '../api/client'
 import { useAsk } from '../people/useAsk'
 import { when } from '../ui/units'
+import { t } from './texts'
 
 defineProps<{ feed: Schemas['FeedView'] | null }>()
 const emit = defineEmits<{ changed: [] }>()
@@ -24,9 +25,7 @@ const end = () =>
 <template>
   <div class="flex flex-wrap items-end gap-3">
     <label v-if="path" class="min-w-72 grow"
-      ><span class="label-text"
-        >Address for a phone’s calendar, shown once: copy it now. Whoever has it reads due dates, arrivals, cures and
-        calibrations</span
+      ><span class="label-text">{{ t('day-address-for-a-phones-calendar-shown') }}</span
       ><input
         class="field mt-1"
         readonly
@@ -35,14 +34,17 @@ const end = () =>
         @focus="($event.target as HTMLInputElement).select()"
     /></label>
     <p v-else-if="feed" class="min-w-72 grow" data-test="feed-made">
-      The calendar has an address, made by <bdi>{{ feed.by }}</bdi><template v-if="!feed.by_active"
-        >, deactivated</template
+      {{ t('day-the-calendar-has-an-address-made') }} <bdi>{{ feed.by }}</bdi><template v-if="!feed.by_active">{{
+        t('common-deactivated')
+      }}</template
       >, {{ when(feed.at) }}.
     </p>
     <button class="key" :disabled="busy" data-test="make-feed" @click="make">
-      {{ feed || path ? 'New address' : 'Calendar address' }}
+      {{ feed || path ? t('day-new-address') : t('day-calendar-address') }}
     </button>
-    <button v-if="feed || path" class="key" :disabled="busy" data-test="end-feed" @click="end">Remove address</button>
+    <button v-if="feed || path" class="key" :disabled="busy" data-test="end-feed" @click="end">
+      {{ t('day-remove-address') }}
+    </button>
     <p v-if="error" class="w-full font-semibold text-wrong" role="alert">{{ error }}</p>
   </div>
 </template>

@@ -14,6 +14,7 @@ import PromiseList from './PromiseList.vue'
 import { say } from '../ui/units'
 import ChoiceTabs from '../ui/ChoiceTabs.vue'
 import LoadingText from '../ui/LoadingText.vue'
+import { t } from './texts'
 
 /** Rows that a list shows more of at a time, and at most. */
 const MORE = 60
@@ -33,16 +34,19 @@ const { data, error, refetch } = useQuery({
 const people = computed(() => data.value?.people ?? [])
 const overdue = (wait: Schemas['DayWait']) => !!wait.expected && !!data.value && wait.expected < data.value.today
 const causes = {
-  cure: 'cures',
-  order: 'on order',
-  away: 'away',
-  hold: 'on hold',
-  figure: 'missing spec',
-  instrument: 'not usable now',
+  cure: t('day-cures'),
+  order: t('common-on-order'),
+  away: t('common-away'),
+  hold: t('common-on-hold'),
+  figure: t('common-missing-spec'),
+  instrument: t('day-not-usable-now'),
 } as const
-const told = (wait: Schemas['DayWait']) => (wait.cause === 'cure' ? `The sealant of ${wait.what}` : wait.what)
+const told = (wait: Schemas['DayWait']) =>
+  wait.cause === 'cure' ? t('day-the-sealant-of', { what: wait.what }) : wait.what
 const some = (names: string[]) =>
-  names.length > 4 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', ')
+  names.length > 4
+    ? t('day-names-and-more', { names: names.slice(0, 3).join(', '), count: names.length - 3 })
+    : names.join(', ')
 const at = (engine: Schemas['DayWork']) => engine.can.find((can) => can.at_it)?.at_it
 </script>
 
@@ -50,13 +54,13 @@ const at = (engine: Schemas['DayWork']) => engine.can.find((can) => can.at_it)?.
   <main class="mx-auto w-full max-w-7xl px-4 py-6">
     <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
       <h1 class="text-4xl font-semibold tracking-tight">
-        Day<span v-if="data" class="ml-3 text-2xl font-normal text-dim">{{ near(data.today) }}</span>
+        {{ t('common-day') }}<span v-if="data" class="ml-3 text-2xl font-normal text-dim">{{ near(data.today) }}</span>
       </h1>
       <ChoiceTabs
         v-if="people.length > 1"
         v-model="who"
-        :options="[{ value: '', name: 'Everybody' }, ...people.map((of) => ({ value: of.id, name: of.name }))]"
-        label="Person"
+        :options="[{ value: '', name: t('day-everybody') }, ...people.map((of) => ({ value: of.id, name: of.name }))]"
+        :label="t('common-person')"
         test="for"
       />
     </div>
@@ -64,9 +68,9 @@ const at = (engine: Schemas['DayWork']) => engine.can.find((can) => can.at_it)?.
     <LoadingText v-else-if="!data" />
     <div v-else class="mt-5 grid gap-x-12 gap-y-8 lg:grid-cols-[minmax(0,1fr)_25rem]">
       <section aria-labelledby="can" data-test="can">
-        <h2 id="can" class="text-2xl font-semibold">Can be done now</h2>
+        <h2 id="can" class="text-2xl font-semibold">{{ t('common-can-be-done-now') }}</h2>
         <p v-if="!data.can.all" class="py-3 text-dim">
-          {{ data.engines ? 'Nothing: everything is waiting, or is for somebody else.' : 'No engines in the shop.' }}
+          {{ data.engines ? t('day-nothing-everything-is-waiting-or-is') : t('day-no-engines-in-the-shop') }}
         </p>
         <ul>
           <li
@@ -81,10 +85,12 @@ const at = (engine: Schemas['DayWork']) => engine.can.find((can) => can.at_it)?.
                 class="text-xl font-semibold underline-offset-4 hover:underline"
                 >{{ engine.name }}</RouterLink
               >
-              <span v-if="engine.promised" :class="engine.late ? 'font-semibold text-wrong' : 'text-dim'"
-                >due {{ near(engine.promised) }}</span
-              >
-              <span v-if="at(engine)" class="ml-auto text-dim">{{ at(engine) }} worked on it last</span>
+              <span v-if="engine.promised" :class="engine.late ? 'font-semibold text-wrong' : 'text-dim'">{{
+                t('day-due', { promised: near(engine.promised) })
+              }}</span>
+              <span v-if="at(engine)" class="ml-auto text-dim">{{
+                t('day-worked-on-it-last', { engine: at(engine) })
+              }}</span>
             </p>
             <ul class="mt-1 flex flex-wrap gap-2">
               <li v-for="one in engine.can" :key="one.operation">
@@ -94,24 +100,24 @@ const at = (engine: Schemas['DayWork']) => engine.can.find((can) => can.at_it)?.
                   :to="`/engines/${engine.id}/bench/${one.operation}`"
                 >
                   <StateMark :status="one.status" />{{ one.name
-                  }}<span v-if="one.lead" class="font-normal">lead approval needed</span>
+                  }}<span v-if="one.lead" class="font-normal">{{ t('day-lead-approval-needed') }}</span>
                 </RouterLink>
                 <span v-if="one.now" class="mt-0.5 block max-w-md text-wrong">{{ say(one.now) }}</span>
                 <span v-if="!one.by.length" class="mt-0.5 block max-w-md text-wrong"
-                  ><span aria-hidden="true">▲ </span>Nobody here may use all the tools it needs</span
+                  ><span aria-hidden="true">▲ </span>{{ t('day-nobody-here-may-use-all-the') }}</span
                 >
               </li>
             </ul>
           </li>
         </ul>
         <button v-if="data.can.engines.length < data.can.all && shown.can < MOST" class="key mt-3" @click="more('can')">
-          {{ data.can.all - data.can.engines.length }} more engines
+          {{ t('day-more-engines', { all: data.can.all - data.can.engines.length }) }}
         </button>
       </section>
       <div class="grid content-start gap-8">
         <section aria-labelledby="waits" data-test="waits">
-          <h2 id="waits" class="text-2xl font-semibold">Waiting</h2>
-          <p v-if="!data.waits.all" class="text-dim">Nothing is waiting.</p>
+          <h2 id="waits" class="text-2xl font-semibold">{{ t('common-waiting') }}</h2>
+          <p v-if="!data.waits.all" class="text-dim">{{ t('day-nothing-is-waiting') }}</p>
           <ul>
             <li v-for="(wait, index) in data.waits.waits" :key="`${wait.id}${index}`" class="border-b border-rule py-2">
               <p class="flex justify-between gap-3">
@@ -119,25 +125,27 @@ const at = (engine: Schemas['DayWork']) => engine.can.find((can) => can.at_it)?.
                   ><span class="font-semibold">{{ told(wait) }}</span>
                   <span class="text-dim">{{ causes[wait.cause] }}</span></span
                 >
-                <span v-if="wait.until" class="whitespace-nowrap">until {{ until(wait.until) }}</span>
+                <span v-if="wait.until" class="whitespace-nowrap">{{
+                  t('day-until', { until: until(wait.until) })
+                }}</span>
                 <span
                   v-else-if="wait.expected"
                   class="whitespace-nowrap"
                   :class="overdue(wait) && 'font-semibold text-wrong'"
-                  ><span v-if="overdue(wait)" aria-hidden="true">▲ </span>{{ overdue(wait) ? 'was due' : '' }}
+                  ><span v-if="overdue(wait)" aria-hidden="true">▲ </span>{{ overdue(wait) ? t('day-was-due') : '' }}
                   {{ near(wait.expected) }}</span
                 >
                 <span
                   v-else-if="wait.cause !== 'figure' && wait.cause !== 'instrument'"
                   class="whitespace-nowrap text-dim"
-                  >no date</span
+                  >{{ t('day-no-date') }}</span
                 >
               </p>
               <p class="text-dim">
                 <RouterLink :to="`/engines/${wait.id}`" class="underline-offset-4 hover:underline">{{
                   wait.name
                 }}</RouterLink>{{
-                  wait.whole ? ', all of it' : wait.operations.length ? `: ${some(wait.operations)}` : ''
+                  wait.whole ? t('day-all-of-it') : wait.operations.length ? `: ${some(wait.operations)}` : ''
                 }}
               </p>
             </li>
@@ -147,11 +155,11 @@ const at = (engine: Schemas['DayWork']) => engine.can.find((can) => can.at_it)?.
             class="key mt-3"
             @click="more('waits')"
           >
-            {{ data.waits.all - data.waits.waits.length }} more
+            {{ t('day-more', { all: data.waits.all - data.waits.waits.length }) }}
           </button>
         </section>
         <section v-if="data.missing.all" aria-labelledby="order" data-test="order">
-          <h2 id="order" class="text-2xl font-semibold">To order or look up</h2>
+          <h2 id="order" class="text-2xl font-semibold">{{ t('day-to-order-or-look-up') }}</h2>
           <ul>
             <li v-for="engine in data.missing.engines" :key="engine.id" class="border-b border-rule py-2">
               <RouterLink :to="`/engines/${engine.id}`" class="font-semibold underline-offset-4 hover:underline">{{
@@ -169,7 +177,7 @@ const at = (engine: Schemas['DayWork']) => engine.can.find((can) => can.at_it)?.
             class="key mt-3"
             @click="more('missing')"
           >
-            {{ data.missing.all - data.missing.engines.length }} more engines
+            {{ t('day-more-engines', { all: data.missing.all - data.missing.engines.length }) }}
           </button>
         </section>
         <DueInstruments />
@@ -184,8 +192,12 @@ const at = (engine: Schemas['DayWork']) => engine.can.find((can) => can.at_it)?.
       />
       <footer class="no-print grid gap-3 border-t border-rule pt-3 lg:col-span-2">
         <p class="text-dim">
-          {{ people.length === 1 ? 'One person works' : `${people.length} people work` }} on engines,
-          {{ inHours(data.hours) }}.
+          {{
+            t('day-on-engines', {
+              count: people.length === 1 ? t('day-one-person-works') : t('day-people-work', { count: people.length }),
+              hours: inHours(data.hours),
+            })
+          }}
         </p>
         <HoursForm v-if="isLead" :hours="data.hours" @kept="refetch()" />
         <CalendarFeed v-if="isLead" :feed="data.feed ?? null" @changed="refetch()" />

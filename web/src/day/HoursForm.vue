@@ -5,6 +5,7 @@ import { api, take, type Schemas } from '../api/client'
 import { useAsk } from '../people/useAsk'
 import { clock, DAYS, minutesOf } from './dates'
 import TextField from '../ui/TextField.vue'
+import { t } from './texts'
 
 const props = defineProps<{ hours: Schemas['WorkingHours'] }>()
 const emit = defineEmits<{ kept: [] }>()
@@ -29,19 +30,19 @@ async function keep() {
 
 <template>
   <button v-if="!open" class="quiet-key justify-self-start py-1" data-test="change-hours" @click="change">
-    Change hours
+    {{ t('day-change-hours') }}
   </button>
   <form v-else class="flex flex-wrap items-end gap-3" @submit.prevent="keep">
-    <TextField v-model="form.from" label="From" type="time" name="from" required />
-    <TextField v-model="form.to" label="To" type="time" name="to" required :wrong="wrong.to_min" />
+    <TextField v-model="form.from" :label="t('common-from')" type="time" name="from" required />
+    <TextField v-model="form.to" :label="t('common-to-2')" type="time" name="to" required :wrong="wrong.to_min" />
     <fieldset class="flex flex-wrap gap-3 py-2">
-      <legend class="label-text">Days</legend>
+      <legend class="label-text">{{ t('day-days') }}</legend>
       <label v-for="(name, at) in DAYS" :key="name" class="flex min-h-11 items-center gap-1"
         ><input v-model="form.days[at]" type="checkbox" class="size-5" /> {{ name }}</label
       >
     </fieldset>
-    <button class="key key-main" :disabled="busy" data-test="keep-hours">Save</button>
-    <button type="button" class="key" @click="open = false">Cancel</button>
+    <button class="key key-main" :disabled="busy" data-test="keep-hours">{{ t('common-save') }}</button>
+    <button type="button" class="key" @click="open = false">{{ t('common-cancel') }}</button>
     <p v-if="error || wrong.days" class="w-full font-semibold text-wrong" role="alert">
       {{ error || wrong.days }}
     </p>

@@ -4,6 +4,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { hours, near } from './dates'
+import { t } from './texts'
 
 const props = defineProps<{
   promised: Schemas['PromiseList']
@@ -33,26 +34,30 @@ const mondays = computed(() => {
   return all
 })
 const words = (engine: Schemas['DayPromise']) =>
-  !engine.ready ? 'no date' : engine.late ? `ready ${near(engine.ready)}, late` : `ready ${near(engine.ready)}`
+  !engine.ready
+    ? t('day-no-date')
+    : engine.late
+      ? t('day-ready-late', { ready: near(engine.ready) })
+      : t('day-ready', { time: near(engine.ready) })
 function spread({ minutes, low_min, high_min, known }: Schemas['RemainingWork']): string {
-  const between = high_min - low_min > 30 ? ` (${hours(low_min)} to ${hours(high_min)})` : ''
-  return `${hours(minutes)} left${between}${known >= 0.5 ? '' : ', by the plan'}`
+  const between = high_min - low_min > 30 ? t('day-hours-between', { low: hours(low_min), high: hours(high_min) }) : ''
+  return `${hours(minutes)} left${between}${known >= 0.5 ? '' : t('day-by-the-plan')}`
 }
 </script>
 
 <template>
   <section aria-labelledby="promised" data-test="promised">
     <h2 id="promised" class="text-2xl font-semibold">
-      Due dates
+      {{ t('day-due-dates') }}
       <span v-if="promised.all" class="text-lg font-normal" :class="promised.late ? 'text-wrong' : 'text-dim'">{{
         promised.late
-          ? `${promised.late} of ${promised.all} late`
+          ? t('day-of-late', { late: promised.late, all: promised.all })
           : promised.all === 1
-            ? 'on time'
-            : `all ${promised.all} on time`
+            ? t('day-on-time')
+            : t('day-all-on-time', { all: promised.all })
       }}</span>
     </h2>
-    <p v-if="!promised.all" class="text-dim">No engine has a due date. Set one on the page of the engine.</p>
+    <p v-if="!promised.all" class="text-dim">{{ t('day-no-engine-has-a-due-date') }}</p>
     <p
       v-if="promised.all"
       class="relative mt-1 h-6 text-dim max-sm:hidden sm:mr-[18rem] sm:ml-[14rem]"
@@ -86,7 +91,7 @@ function spread({ minutes, low_min, high_min, known }: Schemas['RemainingWork'])
           viewBox="0 0 100 16"
           preserveAspectRatio="none"
           role="img"
-          :aria-label="`due ${near(engine.promised)}, ${words(engine)}`"
+          :aria-label="t('day-due-2', { promised: near(engine.promised), engine: words(engine) })"
         >
           <path
             v-for="monday in mondays"
@@ -111,8 +116,7 @@ function spread({ minutes, low_min, high_min, known }: Schemas['RemainingWork'])
           />
         </svg>
         <p>
-          <span class="text-layout">due {{ near(engine.promised) }}</span
-          >,
+          <span class="text-layout">{{ t('day-due', { promised: near(engine.promised) }) }}</span>,
           <span :class="!engine.holds && 'font-semibold text-wrong'"
             ><span v-if="!engine.holds" aria-hidden="true">▲ </span>{{ words(engine) }}</span
           >
@@ -121,14 +125,14 @@ function spread({ minutes, low_min, high_min, known }: Schemas['RemainingWork'])
       </li>
     </ol>
     <button v-if="engines.length < promised.all && engines.length < most" class="key mt-3" @click="emit('more')">
-      {{ promised.all - engines.length }} more due dates
+      {{ t('day-more-due-dates', { all: promised.all - engines.length }) }}
     </button>
     <p v-if="unpromised.all" class="mt-2 text-dim">
-      No due date:
+      {{ t('day-no-due-date') }}
       <template v-for="(engine, index) in unpromised.engines" :key="engine.id"
         >{{ index ? ', ' : '' }}{{ engine.name }} {{ hours(engine.remaining.minutes) }}</template
       ><template v-if="unpromised.all > unpromised.engines.length">
-        and {{ unpromised.all - unpromised.engines.length }} more</template
+        {{ ' ' }}{{ t('day-and-more', { all: unpromised.all - unpromised.engines.length }) }}</template
       >.
     </p>
   </section>

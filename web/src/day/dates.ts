@@ -1,7 +1,8 @@
 // Days and hours of the shop in words.
 import type { Schemas } from '../api/client'
+import { t } from './texts'
 
-export const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
+export const DAYS = [t('day-mon'), t('day-tue'), t('day-wed'), t('day-thu'), t('day-fri'), t('day-sat'), t('day-sun')]
 /** A time of day of minutes after midnight, as a time field has it. */
 export const clock = (minutes: number) =>
   `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`
@@ -11,7 +12,11 @@ export function minutesOf(text: string, end = false): number {
   return end && !hours && !minutes ? 24 * 60 : hours * 60 + minutes
 }
 export const inHours = (hours: Schemas['WorkingHours']) =>
-  `${DAYS.filter((_, at) => hours.days[at]).join(', ')} from ${clock(hours.from_min)} to ${clock(hours.to_min)}`
+  t('day-working-hours', {
+    days: DAYS.filter((_, at) => hours.days[at]).join(', '),
+    from: clock(hours.from_min),
+    to: clock(hours.to_min),
+  })
 /** Working time in words. */
 export const hours = (minutes: number) =>
   minutes < 60 ? `${Math.round(minutes)} min` : `${(minutes / 60).toFixed(minutes < 600 ? 1 : 0)} h`

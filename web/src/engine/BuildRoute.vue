@@ -8,6 +8,7 @@ import ScrollBox from '../ui/ScrollBox.vue'
 import StateMark from '../ui/StateMark.vue'
 import { say, when } from '../ui/units'
 import { openIssues } from '../ui/issues'
+import { t } from './texts'
 
 type Operation = Schemas['OperationView']
 type Row = Schemas['SequenceRow']
@@ -42,12 +43,12 @@ const folded = computed(() => (all.value || begun.value < 4 ? 0 : begun.value))
 const rows = computed(() => props.engine.route.slice(folded.value))
 /** Work that could be done before its place on the route says so, as long as that is of use. */
 const early = (row: Row) =>
-  row.earliest < row.place && row.status === 'waiting' ? `. Can be done from ${row.earliest} on` : ''
+  row.earliest < row.place && row.status === 'waiting' ? t('engine-earliest', { place: row.earliest }) : ''
 const stands = {
-  upright: 'upright',
-  'upside-down': 'crankcase up',
-  'front-up': 'front end up',
-  'on-its-side': 'on its side',
+  upright: t('engine-upright'),
+  'upside-down': t('engine-crankcase-up'),
+  'front-up': t('engine-front-end-up'),
+  'on-its-side': t('engine-on-its-side'),
 } as const
 const of = (row: Row) => row.operations.map((id) => byId.value.get(id)!).filter(Boolean)
 /** The operations of a repeat, step by step, each with its members in order. */
@@ -75,20 +76,23 @@ function line(row: Row): string {
   switch (row.status) {
     case 'waiting':
       return cures && !operation.waits_for.length
-        ? `Cures until ${when(operation.cure?.until)}`
-        : `Waits for ${operation.waits_for.join(' and ')}`
+        ? t('engine-cures-until', { time: when(operation.cure?.until) })
+        : t('engine-waits-for', { waits_for: operation.waits_for.join(' and ') })
     case 'done':
-      if (row.by) return `All ${row.operations.length} signed`
-      if (operation.skipped) return `Skipped by ${operation.signed_by?.name}: ${operation.skipped}`
+      if (row.by) return t('engine-all-signed', { count: row.operations.length })
+      if (operation.skipped)
+        return t('engine-skipped-by', { signed_by: operation.signed_by?.name, skipped: operation.skipped })
       return `${operation.signed_by?.name}, ${when(operation.signed_at)}`
     case 'held':
       return `${which}blocked, ${openIssues(operation.issues)}`
     case 'to-sign':
-      return `${which}all done, to sign`
+      return t('engine-all-done-to-sign', { which })
     case 'ready':
-      return cures ? `Cures until ${when(operation.cure?.until)}` : 'Can be started'
+      return cures ? t('engine-cures-until', { time: when(operation.cure?.until) }) : t('engine-can-be-started')
     default:
-      return which + (operation.again[0] ? `to be done again, ${operation.again[0]}` : say(operation.next))
+      return (
+        which + (operation.again[0] ? t('engine-to-be-done-again', { again: operation.again[0] }) : say(operation.next))
+      )
   }
 }
 const people = (row: Row) => [
@@ -109,7 +113,7 @@ const people = (row: Row) => [
       data-test="show-done"
       @click="all = !all"
     >
-      {{ folded ? `Show the first ${folded} steps, all done` : 'Hide completed steps' }}
+      {{ folded ? t('engine-show-the-first-steps-all-done', { folded }) : t('engine-hide-completed-steps') }}
     </button>
     <RouteCard v-slot="{ row }" :rows="rows">
       <div class="flex h-full gap-3" :data-test="row.id" :data-status="row.status">
@@ -124,7 +128,7 @@ const people = (row: Row) => [
                 stroke-width="2"
               />
             </svg>
-            On the stand: {{ stands[row.stand] }}
+            {{ t('engine-on-the-stand', { stands: stands[row.stand] }) }}
           </p>
           <div class="flex min-h-11 flex-wrap items-baseline gap-x-4 pt-1">
             <button
@@ -136,7 +140,7 @@ const people = (row: Row) => [
             >
               {{ row.name }}
               <span class="text-base font-normal text-dim"
-                >{{ members(row).length }} {{ row.by }}s
+                >{{ t('engine-members', { count: members(row).length, kind: row.by }) }}
                 <span aria-hidden="true">{{ isOpen(row) ? '−' : '+' }}</span></span
               >
             </button>
@@ -162,14 +166,14 @@ const people = (row: Row) => [
               class="key my-2"
               :data-test="`sign-${row.id}`"
             >
-              Sign {{ row.signs.length }} as one
+              {{ t('common-sign-as-one', { count: row.signs.length }) }}
             </RouterLink>
           </div>
-          <ScrollBox v-if="isOpen(row)" class="mt-1" :label="`${row.name}, step by step`">
+          <ScrollBox v-if="isOpen(row)" class="mt-1" :label="t('engine-step-by-step', { name: row.name })">
             <table class="border-separate border-spacing-x-2">
               <thead>
                 <tr>
-                  <th class="sr-only">Step</th>
+                  <th class="sr-only">{{ t('engine-step') }}</th>
                   <th v-for="member in members(row)" :key="member" scope="col" class="min-w-11 font-semibold">
                     {{ member }}
                   </th>

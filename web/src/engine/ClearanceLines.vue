@@ -1,9 +1,14 @@
 <script setup lang="ts">
 // Every clearance of the engine in one line each: which are in, out, or too close to call.
 import type { Schemas } from '../api/client'
+import { t } from './texts'
 
 defineProps<{ lines: Schemas['ClearanceLine'][]; build: string }>()
-const words = { inside: 'OK', outside: 'out of spec', 'too-close': 'too close to call' } as const
+const words = {
+  inside: t('common-ok'),
+  outside: t('engine-out-of-spec'),
+  'too-close': t('engine-too-close-to-call'),
+} as const
 const signs: Partial<Record<keyof typeof words, string>> = { outside: '▲', 'too-close': '≈' }
 </script>
 
@@ -36,10 +41,10 @@ const signs: Partial<Record<keyof typeof words, string>> = { outside: '▲', 'to
                   ? 'border-ink'
                   : 'border-dashed border-rule text-dim'
           "
-          :title="`${line.name} ${at + 1}: ${decision ? words[decision] : 'not measured'}`"
+          :title="`${line.name} ${at + 1}: ${decision ? words[decision] : t('common-not-measured')}`"
         >
           <span aria-hidden="true">{{ (decision && signs[decision]) ?? at + 1 }}</span>
-          <span class="sr-only">{{ at + 1 }} {{ decision ? words[decision] : 'not measured' }}</span>
+          <span class="sr-only">{{ at + 1 }} {{ decision ? words[decision] : t('common-not-measured') }}</span>
         </span>
       </span>
     </li>

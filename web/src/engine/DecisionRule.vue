@@ -4,14 +4,15 @@ import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { decisionRules, nameOf } from '../ui/decisionRules'
 import EngineChoice from './EngineChoice.vue'
+import { t } from './texts'
 
 const props = defineProps<{ build: string; engine: Schemas['BuildView'] }>()
 defineEmits<{ changed: [] }>()
 const other = computed(() => decisionRules.find((of) => of.value !== props.engine.decision_rule)!)
 const about = computed(
   () =>
-    `${other.value.name}: a value is ${other.value.says}. ` +
-    'All measurements of this engine are judged again, signed ones included.',
+    t('engine-a-value-is', { other: other.value.name, says: other.value.says }) +
+    t('engine-all-measurements-of-this-engine-are'),
 )
 </script>
 
@@ -19,11 +20,11 @@ const about = computed(
   <EngineChoice
     :build="build"
     :engine="engine"
-    title="Measurements judged by"
+    :title="t('common-measurements-judged-by')"
     :now="nameOf(engine.decision_rule)"
-    :action="`Use ${other.name}`"
+    :action="t('engine-use', { other: other.name })"
     :about="about"
-    :usual="['Current edition', 'The customer asks for it']"
+    :usual="[t('engine-current-edition'), t('engine-the-customer-asks-for-it')]"
     name="change-decision-rule"
     :otherwise="(reason) => ({ type: 'set-decision-rule', decision_rule: other.value, reason })"
     @changed="$emit('changed')"

@@ -21,6 +21,7 @@ import BuildRoute from './BuildRoute.vue'
 import LoadError from '../ui/LoadError.vue'
 import { usePageTitle } from '../ui/pageTitle'
 import LoadingText from '../ui/LoadingText.vue'
+import { t } from './texts'
 
 const route = useRoute()
 const build = computed(() => String(route.params.build))
@@ -51,29 +52,31 @@ usePageTitle(() => engine.value?.name)
     <template v-if="engine">
       <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
         <div>
-          <RouterLink to="/" class="way-back">Engines</RouterLink>
+          <RouterLink to="/" class="way-back">{{ t('common-engines') }}</RouterLink>
           <h1 class="text-4xl font-semibold tracking-tight">{{ engine.name }}</h1>
           <p class="text-dim">
-            <template v-if="engine.identity">{{ engine.identity }}. </template>Plan {{ engine.plan.name
-            }}<template v-if="engine.use_for"> for {{ engine.use_for }}</template
-            >, added {{ when(engine.begun_at) }}<template v-if="engine.owner">. {{ engine.owner }}</template>
+            <template v-if="engine.identity">{{ engine.identity }}. </template
+            >{{ t('engine-plan', { plan: engine.plan.name })
+            }}<template v-if="engine.use_for">{{ ' ' }}{{ t('engine-for', { use_for: engine.use_for }) }}</template
+            >{{ t('engine-added', { time: when(engine.begun_at) })
+            }}<template v-if="engine.owner">. {{ engine.owner }}</template>
           </p>
         </div>
         <div class="flex flex-wrap gap-3">
-          <nav class="flex flex-wrap gap-x-5" aria-label="Papers" data-test="papers">
-            <RouterLink class="quiet-key flex min-h-11 items-center" :to="`/engines/${build}/work-order`"
-              >Work order</RouterLink
-            >
-            <RouterLink class="quiet-key flex min-h-11 items-center" :to="`/engines/${build}/parts-list`"
-              >Parts list</RouterLink
-            >
-            <RouterLink class="quiet-key flex min-h-11 items-center" :to="`/engines/${build}/labels`"
-              >Labels</RouterLink
-            >
+          <nav class="flex flex-wrap gap-x-5" :aria-label="t('engine-papers')" data-test="papers">
+            <RouterLink class="quiet-key flex min-h-11 items-center" :to="`/engines/${build}/work-order`">{{
+              t('common-work-order')
+            }}</RouterLink>
+            <RouterLink class="quiet-key flex min-h-11 items-center" :to="`/engines/${build}/parts-list`">{{
+              t('common-parts-list')
+            }}</RouterLink>
+            <RouterLink class="quiet-key flex min-h-11 items-center" :to="`/engines/${build}/labels`">{{
+              t('common-labels')
+            }}</RouterLink>
           </nav>
-          <RouterLink class="key" :to="`/engines/${build}/sheet`">Build sheet</RouterLink>
+          <RouterLink class="key" :to="`/engines/${build}/sheet`">{{ t('common-build-sheet') }}</RouterLink>
           <RouterLink v-if="engine.current" class="key key-main" :to="`/engines/${build}/bench/${engine.current}`">
-            Continue work
+            {{ t('common-continue-work') }}
           </RouterLink>
         </div>
       </div>
@@ -83,14 +86,17 @@ usePageTitle(() => engine.value?.name)
         class="text-lg"
         data-test="cure-running"
       >
-        The sealant of {{ cure.name }} cures until <span class="font-semibold">{{ when(cure.until) }}</span>.
+        {{ t('common-the-sealant-of-cures-until', { cure: cure.name }) }}
+        <span class="font-semibold">{{ when(cure.until) }}</span>.
       </p>
       <SealClock v-for="clock in engine.clocks" :key="clock.since + clock.name" :clock="clock" :build="build" />
-      <section v-if="engine.left.operations" aria-label="Can be done now" class="mt-4" data-test="now">
+      <section v-if="engine.left.operations" :aria-label="t('common-can-be-done-now')" class="mt-4" data-test="now">
         <p class="text-lg">
-          <span class="text-3xl font-semibold">{{ engine.left.steps }}</span> steps in
-          <span class="text-3xl font-semibold">{{ engine.left.operations }}</span> operations left.
-          <span class="text-dim">{{ now.length > 1 ? 'Can be done in parallel:' : 'Can be done now:' }}</span>
+          <span class="text-3xl font-semibold">{{ engine.left.steps }}</span> {{ t('engine-steps-in') }}
+          <span class="text-3xl font-semibold">{{ engine.left.operations }}</span> {{ t('engine-operations-left') }}
+          <span class="text-dim">{{
+            now.length > 1 ? t('engine-can-be-done-in-parallel') : t('engine-can-be-done-now')
+          }}</span>
         </p>
         <div class="mt-2 flex flex-wrap gap-2">
           <RouterLink
@@ -108,7 +114,7 @@ usePageTitle(() => engine.value?.name)
       <WantedList v-if="wanted.length" class="mt-5" :wanted="wanted" :build="build" :seq="engine.seq" />
       <FindingList v-if="open.length" class="mt-5 border-l-4 border-wrong pl-4" :findings="open" :act="record" />
       <AidList v-if="engine.current" class="mt-4" :aids="engine.aids" :operation="engine.current" :act="record" />
-      <section v-if="issues.length" aria-label="Open issues" class="mt-5 border-l-4 border-wrong pl-4">
+      <section v-if="issues.length" :aria-label="t('common-open-issues')" class="mt-5 border-l-4 border-wrong pl-4">
         <div v-for="issue in issues" :key="`${issue.seq}${say(issue.text)}`" class="flex gap-3 py-1">
           <StateMark status="held" />
           <p>
@@ -120,7 +126,7 @@ usePageTitle(() => engine.value?.name)
         <BuildRoute :engine="engine" :build="build" />
         <div class="grid grid-cols-[minmax(0,1fr)] content-start gap-8">
           <section v-if="engine.clearances.length" aria-labelledby="clearances">
-            <h2 id="clearances" class="border-b border-ink pb-1 text-xl font-semibold">Clearances</h2>
+            <h2 id="clearances" class="border-b border-ink pb-1 text-xl font-semibold">{{ t('common-clearances') }}</h2>
             <ClearanceLines :lines="engine.clearances" :build="build" />
           </section>
           <OutsideList :engine="engine" :act="record" />
@@ -128,11 +134,13 @@ usePageTitle(() => engine.value?.name)
           <LubricantPolicy :build="build" :engine="engine" @changed="refetch()" />
           <DecisionRule :build="build" :engine="engine" @changed="refetch()" />
           <section v-if="settled.length" aria-labelledby="findings">
-            <h2 id="findings" class="border-b border-ink pb-1 text-xl font-semibold">Problems closed</h2>
+            <h2 id="findings" class="border-b border-ink pb-1 text-xl font-semibold">
+              {{ t('engine-problems-closed') }}
+            </h2>
             <FindingList class="mt-2" :findings="settled" :act="record" />
           </section>
           <section v-if="engine.parts.length" aria-labelledby="parts">
-            <h2 id="parts" class="border-b border-ink pb-1 text-xl font-semibold">Parts</h2>
+            <h2 id="parts" class="border-b border-ink pb-1 text-xl font-semibold">{{ t('common-parts') }}</h2>
             <ul>
               <li
                 v-for="slot in engine.parts"
@@ -148,13 +156,13 @@ usePageTitle(() => engine.value?.name)
                     >{{ slot.part.serial }}</RouterLink
                   >
                   <template v-else>{{ slot.part.reference }}</template>
-                  <span class="text-dim">{{ slot.part.batch && `batch ${slot.part.batch}` }}</span>
+                  <span class="text-dim">{{ slot.part.batch && t('engine-batch', { batch: slot.part.batch }) }}</span>
                 </span>
                 <RouterLink
                   v-else
                   :to="`/engines/${build}/bench/${slot.operation}`"
                   class="text-dim underline-offset-4 hover:underline"
-                  >open</RouterLink
+                  >{{ t('common-open') }}</RouterLink
                 >
               </li>
             </ul>

@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import EngineChoice from './EngineChoice.vue'
+import { t } from './texts'
 
 const props = defineProps<{ build: string; engine: Schemas['BuildView'] }>()
 defineEmits<{ changed: [] }>()
@@ -13,17 +14,15 @@ const converts = computed(() => props.engine.lubricants === 'convert')
   <EngineChoice
     :build="build"
     :engine="engine"
-    title="Other lubricant than specified"
-    :now="converts ? 'torques are converted' : 'only as specified'"
-    :action="converts ? 'Only as specified' : 'Convert'"
+    :title="t('common-other-lubricant-than-specified')"
+    :now="converts ? t('engine-torques-are-converted') : t('common-only-as-specified')"
+    :action="converts ? t('common-only-as-specified-2') : t('common-convert')"
     :about="
       converts
-        ? 'Torques stay as specified; lead approval needed for another lubricant. ' +
-          'Earlier entries stay as they are.'
-        : 'Torques will be converted at equal clamp load. What was said before stays as it was; ' +
-          'say it again at the bench to have it converted.'
+        ? t('engine-torques-stay-as-specified-lead-approval') + t('engine-earlier-entries-stay-as-they-are')
+        : t('engine-torques-will-be-converted-at-equal') + t('engine-say-it-again-at-the-bench')
     "
-    :usual="['The customer asks for it', 'As the bolt maker specifies']"
+    :usual="[t('engine-the-customer-asks-for-it'), t('engine-as-the-bolt-maker-specifies')]"
     name="change-policy"
     :otherwise="(reason) => ({ type: 'set-policy', lubricants: converts ? 'as-specified' : 'convert', reason })"
     @changed="$emit('changed')"

@@ -8,6 +8,7 @@ import { isLead } from '../api/session'
 import LubricantDialog from './LubricantDialog.vue'
 import LubricantRow from './LubricantRow.vue'
 import MeasuredRow from './MeasuredRow.vue'
+import { t } from './texts'
 
 const client = useQueryClient()
 const { data, error: away } = useQuery({
@@ -28,13 +29,13 @@ const most = computed(() => {
 const policies: { value: Schemas['LubricantPolicy']; name: string; says: string }[] = [
   {
     value: 'as-specified',
-    name: 'Only as specified',
-    says: 'torques stay as specified; lead approval needed for another lubricant',
+    name: t('common-only-as-specified-2'),
+    says: t('friction-torques-stay-as-specified-lead-approval'),
   },
   {
     value: 'convert',
-    name: 'Convert',
-    says: 'torques are converted at equal clamp load, with reason and uncertainty',
+    name: t('common-convert'),
+    says: t('friction-torques-are-converted-at-equal-clamp'),
   },
 ]
 
@@ -42,9 +43,9 @@ async function decide(lubricants: Schemas['LubricantPolicy']) {
   said.value = ''
   try {
     take(await api.PUT('/api/policy', { body: { lubricants } }))
-    said.value = 'Saved. It applies to engines added from now on.'
+    said.value = t('friction-saved-it-applies-to-engines-added')
   } catch (caught) {
-    said.value = caught instanceof Refused ? caught.message : 'No connection. Try again in a moment.'
+    said.value = caught instanceof Refused ? caught.message : t('common-no-connection-try-again-in-a')
   }
   await client.invalidateQueries({ queryKey: ['lubricants'] })
 }
@@ -52,25 +53,24 @@ async function decide(lubricants: Schemas['LubricantPolicy']) {
 
 <template>
   <main class="mx-auto w-full max-w-6xl px-4 py-6">
-    <h1 class="border-b-2 border-ink pb-3 text-4xl font-semibold tracking-tight">Friction</h1>
-    <p v-if="away" role="alert" class="mt-4 font-semibold">No connection; this is shown when it is back.</p>
+    <h1 class="border-b-2 border-ink pb-3 text-4xl font-semibold tracking-tight">{{ t('common-friction') }}</h1>
+    <p v-if="away" role="alert" class="mt-4 font-semibold">{{ t('friction-no-connection-this-is-shown-when') }}</p>
 
     <section class="mt-6" aria-labelledby="measured">
       <div class="flex flex-wrap items-baseline justify-between gap-x-4">
-        <h2 id="measured" class="text-2xl font-semibold">Measured here</h2>
-        <RouterLink class="quiet-key ml-auto min-h-11 content-center" to="/friction/tests" data-test="tests"
-          >Friction tests: a bolt in the vice</RouterLink
-        >
-        <a v-if="measured?.length" class="quiet-key flex min-h-11 items-center" href="/api/friction.csv" download
-          >Every bolt as CSV</a
-        >
+        <h2 id="measured" class="text-2xl font-semibold">{{ t('friction-measured-here') }}</h2>
+        <RouterLink class="quiet-key ml-auto min-h-11 content-center" to="/friction/tests" data-test="tests">{{
+          t('friction-friction-tests-a-bolt-in-the')
+        }}</RouterLink>
+        <a v-if="measured?.length" class="quiet-key flex min-h-11 items-center" href="/api/friction.csv" download>{{
+          t('friction-every-bolt-as-csv')
+        }}</a>
       </div>
       <p class="max-w-prose text-dim">
-        From every torque recorded with its stretch in this shop. Most of a torque goes into friction: these are your
-        own figures.
+        {{ t('friction-from-every-torque-recorded-with-its') }}
       </p>
       <p v-if="measured && !measured.length" class="mt-3">
-        No measurements yet. Bolts tightened to stretch add to this table.
+        {{ t('friction-no-measurements-yet-bolts-tightened-to') }}
       </p>
       <ol v-else class="mt-2 border-t border-rule">
         <MeasuredRow v-for="of in measured" :key="[of.fastener, of.thread, of.bearing].join()" :measured="of" />
@@ -78,7 +78,7 @@ async function decide(lubricants: Schemas['LubricantPolicy']) {
     </section>
 
     <section class="mt-10" aria-labelledby="policy">
-      <h2 id="policy" class="text-2xl font-semibold">When another lubricant is used than specified</h2>
+      <h2 id="policy" class="text-2xl font-semibold">{{ t('friction-when-another-lubricant-is-used-than') }}</h2>
       <div class="mt-2 grid gap-2 sm:grid-cols-2" role="radiogroup" aria-labelledby="policy">
         <button
           v-for="policy in policies"
@@ -98,16 +98,18 @@ async function decide(lubricants: Schemas['LubricantPolicy']) {
         </button>
       </div>
       <p v-if="said" role="status" class="mt-2 font-semibold">{{ said }}</p>
-      <p v-else-if="!isLead" class="mt-2 text-dim">Leads change this setting and the lubricants.</p>
+      <p v-else-if="!isLead" class="mt-2 text-dim">{{ t('friction-leads-change-this-setting-and-the') }}</p>
     </section>
 
     <section class="mt-10" aria-labelledby="own">
       <div class="flex flex-wrap items-end justify-between gap-4">
-        <h2 id="own" class="text-2xl font-semibold">Lubricants of this shop</h2>
-        <button v-if="isLead" class="key" data-test="add-lubricant" @click="changing = 'new'">Add lubricant</button>
+        <h2 id="own" class="text-2xl font-semibold">{{ t('friction-lubricants-of-this-shop') }}</h2>
+        <button v-if="isLead" class="key" data-test="add-lubricant" @click="changing = 'new'">
+          {{ t('friction-add-lubricant') }}
+        </button>
       </div>
       <p v-if="data && !data.own.length" class="mt-2 text-dim">
-        No lubricants yet. Add those with figures from their maker or from your own tests.
+        {{ t('friction-no-lubricants-yet-add-those-with') }}
       </p>
       <ul v-else class="mt-2 border-t border-rule">
         <LubricantRow
@@ -122,9 +124,9 @@ async function decide(lubricants: Schemas['LubricantPolicy']) {
     </section>
 
     <section class="mt-10" aria-labelledby="generic">
-      <h2 id="generic" class="text-2xl font-semibold">Generic kinds</h2>
+      <h2 id="generic" class="text-2xl font-semibold">{{ t('friction-generic-kinds') }}</h2>
       <p class="text-dim">
-        Friction classes after VDI 2230-1, table A5. Min, typical and max coefficient on thread and head.
+        {{ t('friction-friction-classes-after-vdi-2230-1') }}
       </p>
       <ul class="mt-2 border-t border-rule">
         <LubricantRow v-for="one in data?.generic" :key="one.id" :lubricant="one" :most="most" />

@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { digits, figure, unitOf } from '../ui/units'
+import { t } from './texts'
 
 const props = defineProps<{ runs: Schemas['FrictionRunView'][]; name: string }>()
 const WIDTH = 400
@@ -43,7 +44,13 @@ const form = (at: number, cx: number, cy: number) =>
     `M${cx} ${cy - 6}l6 6l-6 6l-6 -6z`,
   ][at % 4]!
 /** What a reader that cannot see the picture is told of each run. */
-const named = computed(() => props.runs.map((run) => `${run.lubricant} K ${run.k?.toFixed(3) ?? 'unknown'}`).join(', '))
+const named = computed(() =>
+  props.runs
+    .map((run) =>
+      t('friction-run-factor', { lubricant: run.lubricant, factor: run.k?.toFixed(3) ?? t('friction-unknown') }),
+    )
+    .join(', '),
+)
 const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 14 }
 </script>
 
@@ -53,7 +60,7 @@ const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 14 }
       :viewBox="`-8 -18 ${WIDTH + 16} ${HEIGHT + 44}`"
       class="block w-full max-w-2xl"
       role="img"
-      :aria-label="`${name}: torque over clamp load, ${named}`"
+      :aria-label="t('friction-torque-over-clamp-load', { name, named })"
       fill="none"
       stroke="var(--ink)"
     >
@@ -79,11 +86,13 @@ const text = { stroke: 'none', fill: 'var(--ink)', 'font-size': 14 }
         />
       </template>
       <text v-bind="text" :x="WIDTH" :y="HEIGHT + 18" text-anchor="end">{{ figure(most.load, 'force') }}</text>
-      <text v-bind="text" x="0" :y="HEIGHT + 18">clamp load</text>
-      <text v-bind="text" x="6" y="-3">torque, to {{ figure(most.torque, 'torque') }}</text>
+      <text v-bind="text" x="0" :y="HEIGHT + 18">{{ t('friction-clamp-load') }}</text>
+      <text v-bind="text" x="6" y="-3">{{ t('friction-torque-to', { torque: figure(most.torque, 'torque') }) }}</text>
     </svg>
     <figcaption class="mt-1 max-w-2xl">
-      <p class="text-right text-dim">{{ figure(compared.torque, 'torque') }} clamps, {{ unitOf('force') }}</p>
+      <p class="text-right text-dim">
+        {{ t('friction-clamps', { torque: figure(compared.torque, 'torque'), unit: unitOf('force') }) }}
+      </p>
       <p
         v-for="(of, at) in compared.clamps"
         :key="at"

@@ -10,6 +10,7 @@ import { withResilienceUnit, withUnit } from '../plans/written'
 import { figure, say, unitOf } from '../ui/units'
 import FrictionPicture from './FrictionPicture.vue'
 import TextField from '../ui/TextField.vue'
+import { t } from './texts'
 
 const emit = defineEmits<{ close: [] }>()
 const client = useQueryClient()
@@ -99,7 +100,9 @@ const preview = refDebounced(
     const runs = rest.runs
       .map((of) => ({ ...of, readings: of.readings.filter(isWhole) }))
       .filter((of) => of.readings.length)
-    return runs.length && rest.thread && rest.resilience ? { ...rest, fastener: fastener || 'Bolt', runs } : null
+    return runs.length && rest.thread && rest.resilience
+      ? { ...rest, fastener: fastener || t('common-bolt'), runs }
+      : null
   }),
   250,
 )
@@ -134,7 +137,7 @@ async function save() {
     message.value =
       caught instanceof Refused
         ? Object.values(errors.value).join('; ') || caught.message
-        : 'No connection. Nothing was lost: try again in a moment.'
+        : t('friction-no-connection-nothing-was-lost-try')
   } finally {
     busy.value = false
   }
@@ -151,11 +154,11 @@ const wrongReading = (run: number, place: number, field: string) => {
 <template>
   <form class="mt-6 grid gap-6 border-t-2 border-ink pt-4" data-test="friction-form" @submit.prevent="save">
     <fieldset class="grid gap-3 sm:grid-cols-3">
-      <legend class="text-2xl font-semibold">Bolt</legend>
+      <legend class="text-2xl font-semibold">{{ t('common-bolt') }}</legend>
       <label class="sm:col-span-3">
-        <span class="label-text">From a plan, or other</span>
+        <span class="label-text">{{ t('friction-from-a-plan-or-other') }}</span>
         <select v-model="form.chosen" class="field mt-1" name="chosen" @change="choose">
-          <option value="">Other bolt</option>
+          <option value="">{{ t('friction-other-bolt') }}</option>
           <option v-for="(of, at) in fasteners" :key="at" :value="String(at)">
             {{ of.fastener }}, {{ of.thread }} ({{ of.plan }})
           </option>
@@ -163,51 +166,51 @@ const wrongReading = (run: number, place: number, field: string) => {
       </label>
       <TextField
         v-model="form.fastener"
-        label="Name"
+        :label="t('common-name')"
         name="fastener"
-        placeholder="Rod bolt"
+        :placeholder="t('friction-rod-bolt')"
         :wrong="wrongAt('fastener')"
       />
       <TextField
         v-model="form.thread"
-        label="Thread"
+        :label="t('common-thread')"
         name="thread"
         placeholder="M9x1.0, 7/16-20"
         :wrong="wrongAt('thread')"
       />
-      <TextField v-model="form.batch" label="Batch" name="batch" />
+      <TextField v-model="form.batch" :label="t('common-batch')" name="batch" />
       <TextField
         v-model="form.resilience"
-        label="Own resilience, µm/kN"
+        :label="t('friction-own-resilience-um-kn')"
         name="resilience"
-        placeholder="4.83 µm/kN"
+        :placeholder="t('friction-4-83-um-kn')"
         :wrong="wrongAt('resilience')"
       />
       <TextField
         v-model="form.bearing_diameter"
-        label="Mean bearing diameter"
+        :label="t('common-mean-bearing-diameter')"
         name="bearing_diameter"
-        placeholder="standard head"
+        :placeholder="t('common-standard-head')"
         :wrong="wrongAt('bearing_diameter')"
       />
       <TextField
         v-model="form.yield_strength"
-        label="Yield"
+        :label="t('common-yield')"
         name="yield_strength"
-        placeholder="1100 MPa, if known"
+        :placeholder="t('friction-1100-mpa-if-known')"
         :wrong="wrongAt('yield_strength')"
       />
       <p v-if="form.chosen === ''" class="text-dim sm:col-span-3">
-        The resilience of a bolt from its lengths:
-        <RouterLink class="underline underline-offset-4" to="/calculate/bolt-resilience" target="_blank"
-          >Calculations, bolt resilience</RouterLink
-        >, “own”.
+        {{ t('friction-the-resilience-of-a-bolt-from') }}
+        <RouterLink class="underline underline-offset-4" to="/calculate/bolt-resilience" target="_blank">{{
+          t('friction-calculations-bolt-resilience')
+        }}</RouterLink>{{ t('friction-own') }}
       </p>
     </fieldset>
     <fieldset class="grid gap-3 sm:grid-cols-2">
-      <legend class="text-2xl font-semibold">Tools</legend>
+      <legend class="text-2xl font-semibold">{{ t('common-tools') }}</legend>
       <label
-        ><span class="label-text">Wrench</span
+        ><span class="label-text">{{ t('friction-wrench') }}</span
         ><select
           class="field mt-1"
           name="wrench"
@@ -218,7 +221,7 @@ const wrongReading = (run: number, place: number, field: string) => {
         ><span v-if="wrongAt('wrench')" class="said-wrong" role="alert">{{ wrongAt('wrench') }}</span></label
       >
       <label
-        ><span class="label-text">Stretch gauge</span
+        ><span class="label-text">{{ t('friction-stretch-gauge') }}</span
         ><select
           class="field mt-1"
           name="gauge"
@@ -235,19 +238,19 @@ const wrongReading = (run: number, place: number, field: string) => {
       class="grid gap-3 border-t border-rule pt-3 lg:grid-cols-[1fr_16rem]"
       :data-test="`run-${at}`"
     >
-      <legend class="pr-3 text-2xl font-semibold">Run {{ at + 1 }}</legend>
+      <legend class="pr-3 text-2xl font-semibold">{{ t('friction-run', { at: at + 1 }) }}</legend>
       <div class="grid gap-3">
         <div class="grid gap-3 sm:grid-cols-2">
           <label
-            ><span class="label-text">Lubricant on the thread</span
+            ><span class="label-text">{{ t('friction-lubricant-on-the-thread') }}</span
             ><select v-model="of.thread_lubricant" class="field mt-1" :name="`thread-${at}`">
               <option v-for="one in known" :key="one.id" :value="one.id">{{ one.name }}</option>
             </select></label
           >
           <label
-            ><span class="label-text">Under the head</span
+            ><span class="label-text">{{ t('friction-under-the-head') }}</span
             ><select v-model="of.bearing_lubricant" class="field mt-1" :name="`bearing-${at}`">
-              <option value="">the same</option>
+              <option value="">{{ t('friction-the-same') }}</option>
               <option v-for="one in known" :key="one.id" :value="one.id">{{ one.name }}</option>
             </select></label
           >
@@ -255,10 +258,12 @@ const wrongReading = (run: number, place: number, field: string) => {
         <table class="w-full max-w-xl text-left">
           <thead class="text-dim">
             <tr>
-              <th scope="col" class="font-normal">Torque, {{ unitOf('torque') }}</th>
-              <th scope="col" class="font-normal">Stretch, {{ unitOf('clearance') }}</th>
-              <th scope="col" class="font-normal">Left when loose</th>
-              <th><span class="sr-only">Remove</span></th>
+              <th scope="col" class="font-normal">{{ t('friction-torque', { unit: unitOf('torque') }) }}</th>
+              <th scope="col" class="font-normal">{{ t('friction-stretch', { unit: unitOf('clearance') }) }}</th>
+              <th scope="col" class="font-normal">{{ t('friction-left-when-loose') }}</th>
+              <th>
+                <span class="sr-only">{{ t('common-remove') }}</span>
+              </th>
             </tr>
           </thead>
           <tbody>
@@ -271,7 +276,7 @@ const wrongReading = (run: number, place: number, field: string) => {
                     inputmode="decimal"
                     autocomplete="off"
                     :name="`torque-${at}-${place}`"
-                    :aria-label="`Run ${at + 1}, torque ${place + 1}`"
+                    :aria-label="t('friction-run-torque', { at: at + 1, place: place + 1 })"
                   />
                 </td>
                 <td class="pr-3">
@@ -281,7 +286,7 @@ const wrongReading = (run: number, place: number, field: string) => {
                     inputmode="decimal"
                     autocomplete="off"
                     :name="`stretch-${at}-${place}`"
-                    :aria-label="`Run ${at + 1}, stretch ${place + 1}`"
+                    :aria-label="t('friction-run-stretch', { at: at + 1, place: place + 1 })"
                   />
                 </td>
                 <td class="pr-3">
@@ -291,7 +296,7 @@ const wrongReading = (run: number, place: number, field: string) => {
                     inputmode="decimal"
                     autocomplete="off"
                     :name="`left-${at}-${place}`"
-                    :aria-label="`Run ${at + 1}, left ${place + 1}`"
+                    :aria-label="t('friction-run-left', { at: at + 1, place: place + 1 })"
                     placeholder="–"
                   />
                 </td>
@@ -302,7 +307,7 @@ const wrongReading = (run: number, place: number, field: string) => {
                     :disabled="of.readings.length < 2"
                     @click="of.readings.splice(place, 1)"
                   >
-                    Remove
+                    {{ t('common-remove') }}
                   </button>
                 </td>
               </tr>
@@ -325,10 +330,10 @@ const wrongReading = (run: number, place: number, field: string) => {
             :data-test="`add-reading-${at}`"
             @click="of.readings.push(row())"
           >
-            Add reading
+            {{ t('friction-add-reading') }}
           </button>
           <button v-if="form.runs.length > 1" type="button" class="quiet-key min-h-11" @click="form.runs.splice(at, 1)">
-            Remove run
+            {{ t('friction-remove-run') }}
           </button>
         </div>
       </div>
@@ -342,23 +347,27 @@ const wrongReading = (run: number, place: number, field: string) => {
           </p>
           <p v-if="viewOf(at)!.mu != null">μ {{ viewOf(at)!.mu!.toFixed(3) }}</p>
           <p class="text-dim">
-            Table: K
             {{
-              viewOf(at)!
-                .table.map((k) => k.toFixed(3))
-                .join(', ')
+              t('friction-table-k', {
+                table: viewOf(at)!
+                  .table.map((k) => k.toFixed(3))
+                  .join(', '),
+              })
             }}
           </p>
           <p v-if="viewOf(at)!.readings.at(-1)">
-            {{ figure(viewOf(at)!.readings.at(-1)!.torque_nm, 'torque') }} clamps
-            {{ figure(viewOf(at)!.readings.at(-1)!.clamp_kn, 'force')
-            }}<template v-if="viewOf(at)!.readings.at(-1)!.utilisation != null"
-              >, {{ Math.round(viewOf(at)!.readings.at(-1)!.utilisation! * 100) }} % of yield</template
-            >
+            {{
+              t('friction-clamps-2', {
+                torque_nm: figure(viewOf(at)!.readings.at(-1)!.torque_nm, 'torque'),
+                clamp_kn: figure(viewOf(at)!.readings.at(-1)!.clamp_kn, 'force'),
+              })
+            }}<template v-if="viewOf(at)!.readings.at(-1)!.utilisation != null">{{
+              t('friction-of-yield', { utilisation: Math.round(viewOf(at)!.readings.at(-1)!.utilisation! * 100) })
+            }}</template>
           </p>
           <p v-for="(remark, n) in viewOf(at)!.remarks" :key="n" class="font-semibold">▲ {{ say(remark) }}</p>
         </template>
-        <p v-else class="text-dim">Type a torque with its stretch to see its friction.</p>
+        <p v-else class="text-dim">{{ t('friction-type-a-torque-with-its-stretch') }}</p>
       </div>
     </fieldset>
     <button
@@ -371,14 +380,21 @@ const wrongReading = (run: number, place: number, field: string) => {
         )
       "
     >
-      Add a run on another lubricant
+      {{ t('friction-add-a-run-on-another-lubricant') }}
     </button>
-    <FrictionPicture v-if="views.length" :runs="views" :name="form.fastener || 'Bolt'" />
-    <TextField v-model="form.note" label="Note" name="note" placeholder="Steel block in the vice, hardened washer" />
+    <FrictionPicture v-if="views.length" :runs="views" :name="form.fastener || t('common-bolt')" />
+    <TextField
+      v-model="form.note"
+      :label="t('common-note')"
+      name="note"
+      :placeholder="t('friction-steel-block-in-the-vice-hardened')"
+    />
     <p v-if="message" class="said-wrong" role="alert">{{ message }}</p>
     <div class="flex justify-end gap-3">
-      <button type="button" class="key" @click="emit('close')">Cancel</button>
-      <button type="submit" class="key key-main" :disabled="busy" data-test="save-test">Save test</button>
+      <button type="button" class="key" @click="emit('close')">{{ t('common-cancel') }}</button>
+      <button type="submit" class="key key-main" :disabled="busy" data-test="save-test">
+        {{ t('friction-save-test') }}
+      </button>
     </div>
   </form>
 </template>

@@ -9,6 +9,7 @@ import { digits, say, unitOf, when } from '../ui/units'
 import FrictionPicture from './FrictionPicture.vue'
 import FrictionTestForm from './FrictionTestForm.vue'
 import ScrollBox from '../ui/ScrollBox.vue'
+import { t } from './texts'
 
 const client = useQueryClient()
 const { data: tests, error: away } = useQuery({
@@ -22,8 +23,10 @@ const counting = computed(() => (tests.value ?? []).filter((of) => !of.voided))
 const voided = computed(() => (tests.value ?? []).filter((of) => of.voided))
 
 function detailsOf(test: Schemas['FrictionTestView']) {
-  const batch = test.batch ? `, batch ${test.batch}` : ''
-  const resilience = `own resilience ${test.resilience_um_per_kn.toFixed(2)} µm/kN`
+  const batch = test.batch ? t('friction-batch', { batch: test.batch }) : ''
+  const resilience = t('friction-own-resilience-um-kn-2', {
+    resilience_um_per_kn: test.resilience_um_per_kn.toFixed(2),
+  })
   return `${when(test.at)}, ${test.by}${batch}; ${test.instruments.join(' and ')}; ${resilience}`
 }
 
@@ -35,7 +38,7 @@ async function voidTest(reason: string) {
   try {
     take(await api.POST('/api/friction/tests/{id}/void', { params: { path: { id: of.id } }, body: { reason } }))
   } catch (caught) {
-    message.value = caught instanceof Refused ? caught.message : 'No connection. Try again in a moment.'
+    message.value = caught instanceof Refused ? caught.message : t('common-no-connection-try-again-in-a')
   }
   await Promise.all(['friction-tests', 'friction'].map((key) => client.invalidateQueries({ queryKey: [key] })))
 }
@@ -44,38 +47,41 @@ async function voidTest(reason: string) {
 <template>
   <main class="mx-auto w-full max-w-6xl px-4 py-6">
     <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
-      <h1 class="text-4xl font-semibold tracking-tight">Friction tests</h1>
+      <h1 class="text-4xl font-semibold tracking-tight">{{ t('common-friction-tests') }}</h1>
       <button v-if="mayRecord && !adding" class="key key-main" data-test="new-test" @click="adding = true">
-        New test
+        {{ t('friction-new-test') }}
       </button>
     </div>
     <p class="mt-2 max-w-prose text-dim">
-      A bolt in the vice, without an engine: pull it dry, oiled and with paste, read its stretch each time, and see what
-      each lubricant does to the clamp load.
-      <RouterLink class="underline underline-offset-4" to="/friction">Friction of this shop</RouterLink>
+      {{ t('friction-a-bolt-in-the-vice-without') }}
+      <RouterLink class="underline underline-offset-4" to="/friction">{{
+        t('friction-friction-of-this-shop')
+      }}</RouterLink>
     </p>
-    <p v-if="away" role="alert" class="mt-4 font-semibold">No connection; tests are shown when it is back.</p>
+    <p v-if="away" role="alert" class="mt-4 font-semibold">{{ t('friction-no-connection-tests-are-shown-when') }}</p>
     <FrictionTestForm v-if="adding" @close="adding = false" />
     <p v-if="message" class="said-wrong mt-3" role="alert">{{ message }}</p>
     <p v-if="tests && !tests.length && !adding" class="mt-6 text-lg">
-      No tests yet. One bolt, one wrench and a stretch gauge are enough.
+      {{ t('friction-no-tests-yet-one-bolt-one') }}
     </p>
     <article v-for="test in counting" :key="test.id" class="mt-8 border-t border-rule pt-3" data-test="friction-test">
       <div class="flex flex-wrap items-baseline gap-x-5">
         <h2 class="text-2xl font-semibold">{{ test.fastener }}</h2>
         <span class="text-dim">{{ detailsOf(test) }}</span>
-        <button v-if="mayRecord" class="quiet-key ml-auto min-h-11" @click="voiding = test">Void</button>
+        <button v-if="mayRecord" class="quiet-key ml-auto min-h-11" @click="voiding = test">
+          {{ t('common-void') }}
+        </button>
       </div>
       <p v-if="test.note">{{ test.note }}</p>
       <div class="mt-2 grid gap-6 lg:grid-cols-[1fr_24rem]">
         <FrictionPicture :runs="test.runs" :name="test.fastener" />
-        <ScrollBox label="Readings">
+        <ScrollBox :label="t('common-readings')">
           <table class="w-full text-left">
             <thead class="text-dim">
               <tr>
-                <th scope="col" class="pr-3 font-normal">Torque, {{ unitOf('torque') }}</th>
-                <th scope="col" class="pr-3 font-normal">Stretch, {{ unitOf('clearance') }}</th>
-                <th scope="col" class="pr-3 font-normal">Clamp, {{ unitOf('force') }}</th>
+                <th scope="col" class="pr-3 font-normal">{{ t('friction-torque', { unit: unitOf('torque') }) }}</th>
+                <th scope="col" class="pr-3 font-normal">{{ t('friction-stretch', { unit: unitOf('clearance') }) }}</th>
+                <th scope="col" class="pr-3 font-normal">{{ t('friction-clamp', { unit: unitOf('force') }) }}</th>
                 <th scope="col" class="font-normal">K</th>
               </tr>
             </thead>
@@ -102,24 +108,24 @@ async function voidTest(reason: string) {
     </article>
     <details v-if="voided.length" class="mt-8">
       <summary class="min-h-11 cursor-pointer content-center text-lg underline underline-offset-4">
-        {{ voided.length }} voided
+        {{ t('friction-voided', { count: voided.length }) }}
       </summary>
       <p v-for="test in voided" :key="test.id" class="border-b border-rule py-1">
         <s
           >{{ test.fastener }}, {{ when(test.at) }},
           {{ test.runs.map((run) => `${run.lubricant} K ${run.k?.toFixed(3) ?? '–'}`).join(', ') }}</s
         >
-        <span class="text-dim"
-          >voided by {{ test.voided!.by }}, {{ when(test.voided!.at) }}: {{ test.voided!.reason }}</span
-        >
+        <span class="text-dim">{{
+          t('friction-voided-by', { by: test.voided!.by, time: when(test.voided!.at), reason: test.voided!.reason })
+        }}</span>
       </p>
     </details>
     <ReasonDialog
       :open="!!voiding"
-      title="Void this test"
-      :about="`${voiding?.fastener ?? ''}: it stays on the record and no longer counts.`"
-      action="Void"
-      :usual="['Misread', 'Wrong bolt', 'Wrong lubricant']"
+      :title="t('friction-void-this-test')"
+      :about="t('friction-it-stays-on-the-record-and', { fastener: voiding?.fastener ?? '' })"
+      :action="t('common-void')"
+      :usual="[t('friction-misread'), t('friction-wrong-bolt'), t('friction-wrong-lubricant')]"
       @close="voiding = undefined"
       @reason="voidTest"
     />

@@ -7,12 +7,13 @@ import SheetDialog from '../ui/SheetDialog.vue'
 import { when } from '../ui/units'
 import DialogActions from '../ui/DialogActions.vue'
 import TextField from '../ui/TextField.vue'
+import { t } from './texts'
 
 const props = defineProps<{ lubricant: Schemas['ShopLubricant'] | null }>()
 const emit = defineEmits<{ close: [] }>()
 const client = useQueryClient()
 const ends = ['low', 'typical', 'high'] as const
-const names = { low: 'Min', typical: 'Typical', high: 'Max' }
+const names = { low: t('friction-min'), typical: t('friction-typical'), high: t('friction-max') }
 const was = props.lubricant
 const text = (face: 'thread' | 'bearing') => ends.map((end) => (was ? String(was[end][face]) : ''))
 const form = reactive({
@@ -31,9 +32,9 @@ const { data: versions } = useQuery({
   queryFn: async () => take(await api.GET('/api/lubricants/{id}', { params: { path: { id: was!.id } } })),
 })
 const films: { value: Schemas['SurfaceFilm']; name: string }[] = [
-  { value: 'lubricant', name: 'Lubricant' },
-  { value: 'sealant', name: 'Sealer or threadlocker' },
-  { value: 'dry', name: 'Dry' },
+  { value: 'lubricant', name: t('common-lubricant') },
+  { value: 'sealant', name: t('friction-sealer-or-threadlocker') },
+  { value: 'dry', name: t('friction-dry') },
 ]
 const figures = (of: string[]) =>
   of.map((one) => (one.trim() ? Number(one.replace(',', '.')) : NaN)) as [number, number, number]
@@ -50,7 +51,7 @@ async function keep(retired: boolean) {
   error.value = ''
   for (const face of ['thread', ...(apart.value ? ['bearing'] : [])] as ('thread' | 'bearing')[])
     if (figures(form[face]).some((one) => !Number.isFinite(one)))
-      wrong.value[face] = 'enter three coefficients such as 0.08, 0.10, 0.12'
+      wrong.value[face] = t('friction-enter-three-coefficients-such-as-0')
   if (Object.keys(wrong.value).length) return
   try {
     if (was) {
@@ -60,8 +61,7 @@ async function keep(retired: boolean) {
     await client.invalidateQueries({ queryKey: ['lubricants'] })
     emit('close')
   } catch (caught) {
-    if (!(caught instanceof Refused))
-      error.value = 'No connection. What you typed is still here; try again in a moment.'
+    if (!(caught instanceof Refused)) error.value = t('common-no-connection-what-you-typed-is')
     else if (caught.problem.errors.length) Object.assign(wrong.value, caught.byField(/^lubricant\./))
     else error.value = caught.message
   }
@@ -69,19 +69,30 @@ async function keep(retired: boolean) {
 </script>
 
 <template>
-  <SheetDialog open :title="was ? `Change ${was.name}` : 'Add a lubricant'" @close="emit('close')">
+  <SheetDialog
+    open
+    :title="was ? t('common-change-2', { was: was.name }) : t('friction-add-a-lubricant')"
+    @close="emit('close')"
+  >
     <form class="-mx-2 mt-3 grid max-h-[75dvh] gap-4 overflow-y-auto px-2 pt-1" @submit.prevent="keep(false)">
-      <TextField v-model="form.name" label="Name" name="name" :wrong="wrong.name" />
+      <TextField v-model="form.name" :label="t('common-name')" name="name" :wrong="wrong.name" />
       <label>
-        <span class="label-text">Kind</span>
+        <span class="label-text">{{ t('common-kind') }}</span>
         <select v-model="form.film" class="field mt-1" name="film">
           <option v-for="film in films" :key="film.value" :value="film.value">{{ film.name }}</option>
         </select>
       </label>
       <fieldset v-for="face in apart ? (['thread', 'bearing'] as const) : (['thread'] as const)" :key="face">
         <legend class="label-text">
-          Coefficient of friction
-          {{ !apart ? 'on thread and head' : face === 'thread' ? 'on the thread' : 'under the head' }}
+          {{
+            t('friction-coefficient-of-friction', {
+              value: !apart
+                ? t('friction-on-thread-and-head')
+                : face === 'thread'
+                  ? t('friction-on-the-thread')
+                  : t('friction-under-the-head-2'),
+            })
+          }}
         </legend>
         <div class="mt-1 grid grid-cols-3 gap-2">
           <label v-for="(end, at) in ends" :key="end">
@@ -99,20 +110,20 @@ async function keep(retired: boolean) {
         <span v-if="wrong[face]" role="alert" class="font-semibold text-wrong">{{ wrong[face] }}</span>
       </fieldset>
       <button type="button" class="quiet-key justify-self-start" :aria-expanded="apart" @click="apart = !apart">
-        {{ apart ? 'Same under the head' : 'Other figures under the head' }}
+        {{ apart ? t('friction-same-under-the-head') : t('friction-other-figures-under-the-head') }}
       </button>
       <TextField
         v-model="form.source"
-        label="Source of the figures"
+        :label="t('common-source-of-the-figures')"
         name="source"
-        placeholder="maker's sheet and page, supplier's card, own test"
+        :placeholder="t('friction-makers-sheet-and-page-suppliers-card')"
         :wrong="wrong.source"
       />
       <p v-if="was" class="text-dim">
-        Saving makes version {{ (was.version ?? 0) + 1 }}. Earlier records keep their figures.
+        {{ t('friction-saving-makes-version-earlier-records-keep', { version: (was.version ?? 0) + 1 }) }}
       </p>
       <details v-if="versions && versions.length > 1">
-        <summary class="quiet-key">Earlier versions</summary>
+        <summary class="quiet-key">{{ t('friction-earlier-versions') }}</summary>
         <ul class="mt-1 grid gap-1">
           <li v-for="one in versions.slice(1)" :key="one.version">
             {{ one.version }}: {{ one.name }}, μ {{ one.low.thread }} – {{ one.typical.thread }} –
@@ -120,9 +131,9 @@ async function keep(retired: boolean) {
           </li>
         </ul>
       </details>
-      <DialogActions action="Save" :error="error" sticky test="keep-lubricant" @close="emit('close')">
+      <DialogActions :action="t('common-save')" :error="error" sticky test="keep-lubricant" @close="emit('close')">
         <button v-if="was" type="button" class="quiet-key mr-auto" @click="keep(!was.retired)">
-          {{ was.retired ? 'Reactivate' : 'Retire' }}
+          {{ was.retired ? t('common-reactivate') : t('common-retire') }}
         </button>
       </DialogActions>
     </form>

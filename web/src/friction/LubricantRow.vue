@@ -2,6 +2,7 @@
 // One lubricant: its friction drawn on a scale that all of them share.
 import type { Schemas } from '../api/client'
 import { when } from '../ui/units'
+import { t } from './texts'
 
 const props = defineProps<{
   lubricant: Schemas['Lubricant'] | Schemas['ShopLubricant']
@@ -10,7 +11,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ change: [] }>()
 const own = 'by' in props.lubricant
-const films = { dry: 'dry', lubricant: '', sealant: 'sealer or threadlocker' }
+const films = { dry: t('friction-dry-2'), lubricant: '', sealant: t('friction-sealer-or-threadlocker-2') }
 const faces = ['thread', 'bearing'] as const
 const at = (mu: number) => (mu / props.most) * 100
 const same = () =>
@@ -29,7 +30,9 @@ const same = () =>
       <span v-if="films[lubricant.film ?? 'lubricant']" class="ml-2 text-dim">{{
         films[lubricant.film ?? 'lubricant']
       }}</span>
-      <span v-if="own && (lubricant as Schemas['ShopLubricant']).retired" class="ml-2">retired</span>
+      <span v-if="own && (lubricant as Schemas['ShopLubricant']).retired" class="ml-2">{{
+        t('friction-retired')
+      }}</span>
     </div>
     <div class="grid gap-0.5">
       <div v-for="face in same() ? (['thread'] as const) : faces" :key="face" class="flex items-center gap-3">
@@ -38,7 +41,7 @@ const same = () =>
           preserveAspectRatio="none"
           class="h-5 w-16 min-w-0 grow"
           role="img"
-          :aria-label="`μ ${lubricant.low[face]} to ${lubricant.high[face]}`"
+          :aria-label="t('friction-to', { low: lubricant.low[face], high: lubricant.high[face] })"
         >
           <line x1="0" x2="100" y1="3" y2="3" stroke="var(--rule)" stroke-width="0.4" />
           <rect
@@ -55,14 +58,14 @@ const same = () =>
           μ {{ lubricant.low[face].toFixed(2) }} –
           <span class="font-semibold">{{ lubricant.typical[face].toFixed(2) }}</span> –
           {{ lubricant.high[face].toFixed(2) }}
-          <span v-if="!same()" class="text-dim">{{ face === 'thread' ? 'thread' : 'head' }}</span>
+          <span v-if="!same()" class="text-dim">{{ face === 'thread' ? t('common-thread-2') : t('common-head') }}</span>
         </span>
       </div>
     </div>
     <div v-if="own" class="flex items-baseline justify-between gap-3">
-      <span class="text-dim">version {{ lubricant.version }}</span>
+      <span class="text-dim">{{ t('friction-version', { version: lubricant.version }) }}</span>
       <button v-if="changes" class="quiet-key py-1" :data-test="`change-${lubricant.id}`" @click="emit('change')">
-        Change
+        {{ t('common-change') }}
       </button>
     </div>
     <p v-if="own" class="text-dim sm:col-span-3">

@@ -4,6 +4,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { when } from '../ui/units'
+import { t } from './texts'
 
 const props = defineProps<{ measured: Schemas['MeasuredFrictionView'] }>()
 const percent = (share: number) => `${Math.abs(Math.round((share - 1) * 100))} %`
@@ -27,25 +28,39 @@ const at = (k: number) => ((k - scale.value.low) / (scale.value.high - scale.val
         <span v-if="measured.count > 1" class="text-lg font-normal text-dim">± {{ measured.spread.toFixed(3) }}</span>
       </p>
       <p>
-        {{ measured.count }} {{ measured.count === 1 ? 'bolt' : 'bolts'
-        }}{{
-          measured.only_in_vice ? ' in the vice only: targets use the table' : measured.enough ? '' : ', too few to use'
+        {{
+          t('friction-bolts', {
+            count: measured.count,
+            value: measured.only_in_vice
+              ? t('friction-in-the-vice-only-targets-use')
+              : measured.enough
+                ? ''
+                : t('common-too-few-to-use'),
+          })
         }}
       </p>
       <p v-if="measured.count > 1" class="text-dim">
-        At one torque, clamp load is {{ percent(measured.load[0]!) }} less to {{ percent(measured.load[1]!) }} more than
-        typical.
+        {{
+          t('friction-at-one-torque-clamp-load-is', {
+            load: percent(measured.load[0]!),
+            load2: percent(measured.load[1]!),
+          })
+        }}
       </p>
     </div>
     <table class="w-full self-start">
       <caption class="sr-only">
-        By batch, the latest last
+        {{
+          t('friction-by-batch-the-latest-last')
+        }}
       </caption>
       <tbody>
         <tr v-for="of in measured.batches" :key="of.batch + of.at" class="border-b border-rule last:border-0">
           <th scope="row" class="w-36 py-1 pr-3 text-left font-normal">
-            {{ of.batch || 'no batch'
-            }}<span v-if="of.in_vice" class="block font-semibold" data-test="in-vice">◇ in the vice</span
+            {{ of.batch || t('friction-no-batch')
+            }}<span v-if="of.in_vice" class="block font-semibold" data-test="in-vice">{{
+              t('friction-in-the-vice')
+            }}</span
             ><span class="block text-sm text-dim">{{ when(of.at) }}</span>
           </th>
           <td class="w-auto">
@@ -54,7 +69,7 @@ const at = (k: number) => ((k - scale.value.low) / (scale.value.high - scale.val
               preserveAspectRatio="none"
               class="h-8 w-full"
               role="img"
-              :aria-label="`K ${of.median.toFixed(3)}, spread ${of.spread.toFixed(3)}`"
+              :aria-label="t('friction-k-spread', { median: of.median.toFixed(3), spread: of.spread.toFixed(3) })"
             >
               <rect
                 :x="at(measured.median - 2 * measured.spread)"
@@ -87,7 +102,7 @@ const at = (k: number) => ((k - scale.value.low) / (scale.value.high - scale.val
           </td>
           <td class="w-28 pl-3 text-right whitespace-nowrap">
             {{ of.median.toFixed(3)
-            }}<span class="block text-sm text-dim">{{ of.count }} {{ of.count === 1 ? 'bolt' : 'bolts' }}</span>
+            }}<span class="block text-sm text-dim">{{ t('friction-bolts-2', { count: of.count }) }}</span>
           </td>
         </tr>
       </tbody>

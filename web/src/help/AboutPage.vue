@@ -2,6 +2,7 @@
 // Which version this is, and what changed in it.
 import { computed } from 'vue'
 import changelog from '../../../CHANGELOG.md?raw'
+import { t } from './texts'
 
 interface Block {
   kind: 'version' | 'date' | 'point'
@@ -21,17 +22,16 @@ const version = computed(() => blocks.value.find((block) => block.kind === 'vers
 
 <template>
   <main class="mx-auto w-full max-w-3xl px-4 py-6">
-    <h1 class="border-b-2 border-ink pb-3 text-4xl font-semibold tracking-tight">About Rigore</h1>
-    <p class="mt-3 text-xl" data-test="version">Version {{ version }}</p>
+    <h1 class="border-b-2 border-ink pb-3 text-4xl font-semibold tracking-tight">{{ t('common-about-rigore') }}</h1>
+    <p class="mt-3 text-xl" data-test="version">{{ t('common-version', { version }) }}</p>
     <p class="mt-2">
-      Rigore plans, leads and records the assembly of performance engines. Figures of the part’s and fastener’s maker
-      come first; computed figures are estimates to be checked. Local rules and licensed practice apply where an engine
-      flies, floats or carries people.
+      {{ t('help-rigore-plans-leads-and-records-the') }}
     </p>
     <p class="mt-2">
-      Records leave in open formats and stay yours. <RouterLink class="underline" to="/help">Help</RouterLink>
+      {{ t('help-records-leave-in-open-formats-and') }}
+      <RouterLink class="underline" to="/help">{{ t('common-help') }}</RouterLink>
     </p>
-    <h2 class="mt-6 border-b border-ink text-2xl font-semibold">Changes</h2>
+    <h2 class="mt-6 border-b border-ink text-2xl font-semibold">{{ t('common-changes') }}</h2>
     <template v-for="(block, at) in blocks" :key="at">
       <h3 v-if="block.kind === 'date'" class="mt-4 text-lg font-semibold">{{ block.text }}</h3>
       <p v-else-if="block.kind === 'point'" class="py-0.5 pl-4 -indent-3">· {{ block.text }}</p>

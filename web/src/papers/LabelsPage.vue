@@ -10,6 +10,7 @@ import { usePageTitle } from '../ui/pageTitle'
 import TextField from '../ui/TextField.vue'
 import { codeOf } from './usePaper'
 import LoadingText from '../ui/LoadingText.vue'
+import { t } from './texts'
 
 const build = computed(() => String(useRoute().params.build))
 const { data: engine, error } = useBuild(build)
@@ -17,7 +18,7 @@ const { data: shop } = useQuery({
   queryKey: ['letterhead'],
   queryFn: async () => take(await api.GET('/api/letterhead')),
 })
-usePageTitle(() => engine.value && `Labels, ${engine.value.name}`)
+usePageTitle(() => engine.value && t('papers-labels', { engine: engine.value.name }))
 
 interface Label {
   key: string
@@ -39,7 +40,7 @@ const parts = computed<Label[]>(() => {
   }))
 })
 const chosen = reactive(new Set<string>(['engine']))
-const tray = reactive({ name: 'Tray', count: '1' })
+const tray = reactive({ name: t('papers-tray'), count: '1' })
 const engineLabel = computed<Label>(() => ({
   key: 'engine',
   title: [engine.value?.owner, engine.value?.plan.name].filter(Boolean).join(', '),
@@ -78,13 +79,13 @@ const print = () => window.print()
         <div class="flex flex-wrap items-center gap-3">
           <RouterLink :to="`/engines/${build}`" class="way-back mr-auto">{{ engine.name }}</RouterLink>
           <button class="key key-main" :disabled="!labels.length" @click="print">
-            Print {{ labels.length }} {{ labels.length === 1 ? 'label' : 'labels' }}
+            {{ t('papers-print-labels', { count: labels.length }) }}
           </button>
         </div>
-        <h1 class="mt-2 text-4xl font-semibold tracking-tight">Labels</h1>
-        <p class="text-dim">Each has a QR code that opens its page here. Three in a row, 24 on a sheet.</p>
+        <h1 class="mt-2 text-4xl font-semibold tracking-tight">{{ t('common-labels') }}</h1>
+        <p class="text-dim">{{ t('papers-each-has-a-qr-code-that') }}</p>
         <fieldset class="mt-4 grid grid-cols-[minmax(0,1fr)] gap-1">
-          <legend class="sr-only">What to print a label for</legend>
+          <legend class="sr-only">{{ t('papers-what-to-print-a-label-for') }}</legend>
           <label class="flex min-h-11 items-center gap-3"
             ><input
               type="checkbox"
@@ -92,7 +93,7 @@ const print = () => window.print()
               :checked="chosen.has('engine')"
               @change="toggle('engine')"
             />
-            The engine</label
+            {{ t('papers-the-engine') }}</label
           >
           <div class="flex flex-wrap items-end gap-x-6 gap-y-2">
             <label class="flex min-h-11 items-center gap-3"
@@ -103,18 +104,23 @@ const print = () => window.print()
                 :checked="chosen.has('trays')"
                 @change="toggle('trays')"
               />
-              Trays</label
+              {{ t('papers-trays') }}</label
             >
             <template v-if="chosen.has('trays')">
-              <TextField v-model="tray.name" label="What is on it" name="tray-name" />
-              <TextField v-model="tray.count" label="How many, up to 60" name="tray-count" inputmode="numeric" />
+              <TextField v-model="tray.name" :label="t('papers-what-is-on-it')" name="tray-name" />
+              <TextField
+                v-model="tray.count"
+                :label="t('papers-how-many-up-to-60')"
+                name="tray-count"
+                inputmode="numeric"
+              />
             </template>
           </div>
           <div v-if="parts.length" class="flex flex-wrap gap-x-6">
             <button class="quiet-key min-h-11" data-test="all-parts" @click="chooseParts(true)">
-              All {{ parts.length }} parts and sets
+              {{ t('papers-all-parts-and-sets', { count: parts.length }) }}
             </button>
-            <button class="quiet-key min-h-11" @click="chooseParts(false)">No parts</button>
+            <button class="quiet-key min-h-11" @click="chooseParts(false)">{{ t('papers-no-parts') }}</button>
           </div>
           <div class="grid grid-cols-[minmax(0,1fr)] gap-x-6 sm:grid-cols-2">
             <label v-for="part in parts" :key="part.key" class="flex min-h-11 items-center gap-3"
@@ -132,9 +138,9 @@ const print = () => window.print()
           </div>
         </fieldset>
       </div>
-      <ul class="label-sheet mt-6 print:mt-0" aria-label="Labels" data-test="labels">
+      <ul class="label-sheet mt-6 print:mt-0" :aria-label="t('common-labels')" data-test="labels">
         <li v-for="label in labels" :key="label.key" class="label-field bg-face">
-          <img :src="codeOf(label.path)" alt="QR code" class="label-code bg-white" />
+          <img :src="codeOf(label.path)" :alt="t('papers-qr-code')" class="label-code bg-white" />
           <div class="min-w-0">
             <p class="truncate font-semibold">{{ engine.name }}</p>
             <p class="line-clamp-2">{{ label.title }}</p>

@@ -2,6 +2,7 @@
 // The head of every paper that leaves the shop: who it is from, what it is, and a code that opens it here.
 import { pictureUrl } from '../ui/pictures'
 import type { Schemas } from '../api/client'
+import { t } from './texts'
 
 defineProps<{ shop: Schemas['ShopLetterhead']; title: string; code?: string }>()
 </script>
@@ -17,6 +18,6 @@ defineProps<{ shop: Schemas['ShopLetterhead']; title: string; code?: string }>()
       <p class="whitespace-pre-line wrap-break-word text-dim">{{ shop.address }}</p>
     </div>
     <p class="shrink-0 text-xl">{{ title }}</p>
-    <img v-if="code" :src="code" alt="QR code that opens this page" class="size-20 shrink-0 bg-white" />
+    <img v-if="code" :src="code" :alt="t('papers-qr-code-that-opens-this-page')" class="size-20 shrink-0 bg-white" />
   </div>
 </template>

@@ -9,12 +9,13 @@ import { usePageTitle } from '../ui/pageTitle'
 import { dated, day, figure, say } from '../ui/units'
 import EnginePaper from './EnginePaper.vue'
 import LoadingText from '../ui/LoadingText.vue'
+import { t } from './texts'
 
 type Section = Schemas['SheetSection']
 const build = computed(() => String(useRoute().params.build))
 const { data: engine, error } = useBuild(build)
 const { data: sheet } = useSheet(build)
-usePageTitle(() => engine.value && `Work order, ${engine.value.name}`)
+usePageTitle(() => engine.value && t('papers-work-order', { engine: engine.value.name }))
 /** Finished operations are on the build sheet; here they are shown where somebody asks for them. */
 const withFinished = ref(false)
 
@@ -47,9 +48,11 @@ function lines(section: Section): string[] {
       return [...new Map(section.clearances.map((of) => [of.id, `${of.name}: ${say(of.window_words)}`])).values()]
     case 'tighten':
       return section.joints.flatMap((joint) => {
-        if (joint.task === 'loosen') return [`${joint.name}: take apart, in reverse order`]
-        const lubricants = joint.lubricants.length ? [`Lubricant: ${joint.lubricants.join('; ')}`] : []
-        const count = joint.rows.length === 1 ? '1 fastener' : `${joint.rows.length} fasteners`
+        if (joint.task === 'loosen') return [t('papers-take-apart-in-reverse-order', { joint: joint.name })]
+        const lubricants = joint.lubricants.length
+          ? [t('papers-lubricant', { lubricants: joint.lubricants.join('; ') })]
+          : []
+        const count = t('papers-fasteners', { count: joint.rows.length })
         return [`${joint.name}, ${count}. ${stages(joint)}`, ...lubricants]
       })
     default:
@@ -88,35 +91,35 @@ const waits = computed(() => engine.value?.waits.filter((of) => !of.over_at) ?? 
   <main class="mx-auto w-full max-w-4xl px-4 py-6 print:max-w-none print:p-0">
     <LoadError v-if="error && !engine" :error="error" :build="build" />
     <LoadingText v-else-if="!engine || !sheet" />
-    <EnginePaper v-else :engine="engine" :build="build" title="Work order">
+    <EnginePaper v-else :engine="engine" :build="build" :title="t('common-work-order')">
       <template #options>
         <label class="flex min-h-11 items-center gap-2"
           ><input v-model="withFinished" type="checkbox" class="size-5 accent-(--layout)" name="with-finished" />
-          Include finished operations</label
+          {{ t('papers-include-finished-operations') }}</label
         >
       </template>
       <template #facts>
         <template v-if="engine.promised">
-          <dt class="text-dim">Due</dt>
+          <dt class="text-dim">{{ t('common-due') }}</dt>
           <dd>{{ day(engine.promised.by) }}</dd>
         </template>
-        <dt class="text-dim">Left</dt>
-        <dd>{{ engine.left.steps }} steps in {{ engine.left.operations }} operations</dd>
+        <dt class="text-dim">{{ t('papers-left') }}</dt>
+        <dd>{{ t('papers-steps-in-operations', { steps: engine.left.steps, operations: engine.left.operations }) }}</dd>
         <template v-if="openParts.length">
-          <dt class="text-dim">Parts to log in</dt>
+          <dt class="text-dim">{{ t('papers-parts-to-log-in') }}</dt>
           <dd>{{ openParts.join(', ') }}</dd>
         </template>
         <template v-if="waits.length">
-          <dt class="text-dim">Waits for</dt>
+          <dt class="text-dim">{{ t('papers-waits-for') }}</dt>
           <dd>{{ waits.map((of) => of.what).join('; ') }}</dd>
         </template>
       </template>
-      <p v-if="!rows.length" class="mt-6 text-lg">All operations are finished. The build sheet has them.</p>
+      <p v-if="!rows.length" class="mt-6 text-lg">{{ t('papers-all-operations-are-finished-the-build') }}</p>
       <table v-else class="mt-5 w-full text-left" data-test="work-order">
         <thead class="text-dim">
           <tr class="border-b border-ink">
-            <th scope="col" class="py-1 pr-3 font-normal">Operation</th>
-            <th scope="col" class="w-2/5 font-normal">Done, by</th>
+            <th scope="col" class="py-1 pr-3 font-normal">{{ t('papers-operation') }}</th>
+            <th scope="col" class="w-2/5 font-normal">{{ t('papers-done-by') }}</th>
           </tr>
         </thead>
         <tbody>
@@ -132,7 +135,7 @@ const waits = computed(() => engine.value?.waits.filter((of) => !of.over_at) ?? 
                 }}</span>
                 <span v-if="member.label" class="font-semibold">{{ member.label }}</span>
                 <span v-if="member.done">{{ member.done }}</span>
-                <span v-else class="grow border-b border-rule pt-4" aria-label="not done yet" role="img" />
+                <span v-else class="grow border-b border-rule pt-4" :aria-label="t('papers-not-done-yet')" role="img" />
               </span>
             </td>
           </tr>

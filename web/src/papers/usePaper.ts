@@ -1,10 +1,11 @@
 // What stands at the edge of every printed page: which engine it is of, and what paper it is.
 import { onUnmounted, toValue, watchEffect, type MaybeRefOrGetter } from 'vue'
+import { t } from './texts'
 
 export function usePaper(name: MaybeRefOrGetter<string | undefined>, paper: string) {
   const pages = new CSSStyleSheet()
   document.adoptedStyleSheets.push(pages)
-  const font = "font: 9pt 'Barlow', sans-serif"
+  const font = t('papers-font-9pt-barlow-sans-serif')
   watchEffect(() => {
     const left = JSON.stringify(toValue(name) ?? '')
     pages.replaceSync(

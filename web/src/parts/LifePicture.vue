@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { figure } from '../ui/units'
+import { t } from './texts'
 
 const props = defineProps<{ history: Schemas['PartHistory'] }>()
 const [WIDTH, HEIGHT, LEFT, TOP] = [360, 230, 14, 26]
@@ -47,9 +48,9 @@ const y = (grown: number) => TOP + ((HEIGHT - TOP - 34) * (top.value - grown)) /
       :viewBox="`0 0 ${WIDTH} ${HEIGHT}`"
       class="w-full max-w-md"
       role="img"
-      aria-label="Permanent stretch of each piece since new"
+      :aria-label="t('parts-permanent-stretch-of-each-piece-since')"
     >
-      <text :x="LEFT" y="14" font-size="12" fill="var(--dim)">permanent stretch</text>
+      <text :x="LEFT" y="14" font-size="12" fill="var(--dim)">{{ t('parts-permanent-stretch') }}</text>
       <line :x1="LEFT" :x2="WIDTH - 8" :y1="y(0)" :y2="y(0)" stroke="var(--ink)" />
       <g v-if="most">
         <line
@@ -62,7 +63,7 @@ const y = (grown: number) => TOP + ((HEIGHT - TOP - 34) * (top.value - grown)) /
           stroke-dasharray="6 4"
         />
         <text :x="WIDTH - 8" :y="y(most) - 5" font-size="12" text-anchor="end" fill="var(--wrong)">
-          {{ figure(most, 'clearance') }} max
+          {{ t('parts-max', { most: figure(most, 'clearance') }) }}
         </text>
       </g>
       <g v-for="(engine, at) in engines" :key="engine">

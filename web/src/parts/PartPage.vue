@@ -11,6 +11,7 @@ import LifePicture from './LifePicture.vue'
 import RemarkDialog from './RemarkDialog.vue'
 import { usePageTitle } from '../ui/pageTitle'
 import LoadingText from '../ui/LoadingText.vue'
+import { t } from './texts'
 
 type Piece = Schemas['PieceHistory']
 const route = useRoute()
@@ -21,12 +22,16 @@ const { data, error, refetch } = useQuery({
 })
 const remarking = ref<{ history: Schemas['PartHistory']; piece: Piece } | null>(null)
 const verdicts = {
-  good: { mark: '✓', words: 'yes' },
-  'last-time': { mark: '◇', words: 'once more' },
-  scrap: { mark: '▲', words: 'scrap' },
+  good: { mark: '✓', words: t('parts-yes') },
+  'last-time': { mark: '◇', words: t('parts-once-more') },
+  scrap: { mark: '▲', words: t('parts-scrap') },
 } as const
-const kinds = { finding: 'found', reconditioned: 'reconditioned', scrapped: 'scrapped' } as const
-const conditions = { new: 'new', used: 'used', reworked: 'used and machined' } as const
+const kinds = {
+  finding: t('parts-was-found'),
+  reconditioned: t('parts-was-reconditioned'),
+  scrapped: t('parts-was-scrapped'),
+} as const
+const conditions = { new: t('common-new'), used: t('common-used'), reworked: t('common-used-and-machined') } as const
 
 /** Its pieces, or the part itself where it is no set. */
 const pieces = (history: Schemas['PartHistory']) =>
@@ -45,12 +50,12 @@ const remarks = (history: Schemas['PartHistory']) =>
       ),
     )
     .sort((a, b) => b.at.localeCompare(a.at))
-usePageTitle(() => `Part ${serial.value}`)
+usePageTitle(() => t('parts-part', { serial: serial.value }))
 </script>
 
 <template>
   <main class="mx-auto w-full max-w-6xl px-4 py-6">
-    <RouterLink to="/parts" class="way-back">Parts</RouterLink>
+    <RouterLink to="/parts" class="way-back">{{ t('common-parts') }}</RouterLink>
     <h1 class="border-b-2 border-ink pb-3 text-4xl font-semibold tracking-tight">
       {{ data?.[0]?.serial ?? serial }}
     </h1>
@@ -64,7 +69,7 @@ usePageTitle(() => `Part ${serial.value}`)
           data-test="remark"
           @click="remarking = { history, piece: whole(history) ?? history.pieces[0]! }"
         >
-          Add note
+          {{ t('parts-add-note') }}
         </button>
       </div>
       <ol class="mt-1">
@@ -72,28 +77,36 @@ usePageTitle(() => `Part ${serial.value}`)
           <RouterLink :to="`/engines/${lived.build}`" class="font-semibold underline-offset-4 hover:underline">{{
             lived.engine
           }}</RouterLink><span class="text-dim"
-            >, logged in {{ when(lived.life.at) }}, {{ conditions[lived.life.condition]
-            }}<template v-if="lived.life.uses_said">, previous engines stated: {{ lived.life.uses_said }}</template
+            >{{ t('parts-logged-in', { time: when(lived.life.at), conditions: conditions[lived.life.condition] })
+            }}<template v-if="lived.life.uses_said">{{
+              t('parts-previous-engines-stated', { uses_said: lived.life.uses_said })
+            }}</template
             ><template v-if="lived.life.machining">; {{ lived.life.machining }}</template
-            ><template v-if="lived.life.batch">; batch {{ lived.life.batch }}</template>
+            ><template v-if="lived.life.batch">{{ t('parts-batch', { batch: lived.life.batch }) }}</template>
           </span>
         </li>
       </ol>
       <div class="mt-4 grid gap-x-10 gap-y-6" :class="measured(history) && 'lg:grid-cols-[minmax(0,1fr)_24rem]'">
-        <ScrollBox class="self-start" label="Pieces">
+        <ScrollBox class="self-start" :label="t('parts-pieces')">
           <table class="w-full">
             <caption class="sr-only">
-              Pieces
+              {{
+                t('parts-pieces')
+              }}
             </caption>
             <thead>
               <tr class="border-b border-ink text-left align-bottom">
-                <th class="py-1 pr-3 font-semibold">{{ history.pieces.length > 1 ? 'Piece' : 'Part' }}</th>
-                <th class="py-1 pr-3 font-semibold">Reusable</th>
-                <th class="py-1 pr-3 text-right font-semibold">Uses</th>
+                <th class="py-1 pr-3 font-semibold">
+                  {{ history.pieces.length > 1 ? t('parts-piece') : t('common-part') }}
+                </th>
+                <th class="py-1 pr-3 font-semibold">{{ t('parts-reusable') }}</th>
+                <th class="py-1 pr-3 text-right font-semibold">{{ t('parts-uses') }}</th>
                 <template v-if="measured(history)">
-                  <th class="py-1 pr-3 text-right font-semibold max-sm:hidden">Free, {{ unitOf('length') }}</th>
-                  <th class="py-1 pr-3 text-right font-semibold">Permanent stretch</th>
-                  <th class="py-1 text-right font-semibold max-sm:hidden">Stretch</th>
+                  <th class="py-1 pr-3 text-right font-semibold max-sm:hidden">
+                    {{ t('parts-free', { unit: unitOf('length') }) }}
+                  </th>
+                  <th class="py-1 pr-3 text-right font-semibold">{{ t('parts-permanent-stretch-2') }}</th>
+                  <th class="py-1 text-right font-semibold max-sm:hidden">{{ t('parts-stretch') }}</th>
                 </template>
               </tr>
             </thead>
@@ -129,7 +142,10 @@ usePageTitle(() => `Part ${serial.value}`)
                   >
                 </td>
                 <td class="py-1.5 pr-3 text-right whitespace-nowrap">
-                  {{ piece.uses }}<span v-if="piece.allowed != null" class="text-dim"> of {{ piece.allowed }}</span>
+                  {{ piece.uses
+                  }}<span v-if="piece.allowed != null" class="text-dim">
+                    {{ ' ' }}{{ t('parts-of', { allowed: piece.allowed }) }}</span
+                  >
                 </td>
                 <template v-if="measured(history)">
                   <td class="py-1.5 pr-3 text-right max-sm:hidden">
@@ -151,7 +167,7 @@ usePageTitle(() => `Part ${serial.value}`)
         </ScrollBox>
         <LifePicture v-if="measured(history)" :history="history" />
       </div>
-      <ul v-if="remarks(history).length" class="mt-5" aria-label="Notes">
+      <ul v-if="remarks(history).length" class="mt-5" :aria-label="t('parts-notes')">
         <li
           v-for="remark in remarks(history)"
           :key="`${remark.engine}${remark.seq}`"
@@ -161,11 +177,13 @@ usePageTitle(() => `Part ${serial.value}`)
           <span class="font-semibold"
             >{{ remark.name ? `${remark.name}: ` : '' }}{{ kinds[remark.kind] }}, {{ remark.text }}</span
           >
-          <span class="text-dim"> {{ remark.by }}, {{ when(remark.at) }}, with {{ remark.engine }}</span>
+          <span class="text-dim">
+            {{ ' ' }}{{ t('parts-with', { by: remark.by, time: when(remark.at), engine: remark.engine }) }}</span
+          >
         </li>
       </ul>
       <p v-if="history.pieces.some((p) => p.grown_mm != null)" class="mt-3 text-dim">
-        Permanent stretch, {{ unitOf('clearance') }}: free length against the first one, and remaining stretch since.
+        {{ t('parts-permanent-stretch-free-length-against-the', { unit: unitOf('clearance') }) }}
       </p>
     </section>
     <RemarkDialog

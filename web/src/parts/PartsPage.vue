@@ -8,6 +8,7 @@ import { vFocus } from '../ui/focus'
 import ScrollBox from '../ui/ScrollBox.vue'
 import { when } from '../ui/units'
 import LoadingText from '../ui/LoadingText.vue'
+import { t } from './texts'
 
 const route = useRoute()
 const router = useRouter()
@@ -37,9 +38,9 @@ function open() {
 <template>
   <main class="mx-auto w-full max-w-6xl px-4 py-6">
     <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
-      <h1 class="text-4xl font-semibold tracking-tight">Parts</h1>
+      <h1 class="text-4xl font-semibold tracking-tight">{{ t('common-parts') }}</h1>
       <form class="flex min-w-64 grow items-center gap-2 sm:max-w-md" @submit.prevent="open">
-        <label class="label-text shrink-0" for="find-part">Serial, mark or set</label>
+        <label class="label-text shrink-0" for="find-part">{{ t('parts-serial-mark-or-set') }}</label>
         <input
           id="find-part"
           v-model="typed"
@@ -51,24 +52,23 @@ function open() {
         />
       </form>
     </div>
-    <p v-if="error && !parts" role="alert" class="py-8">No connection; parts are shown when it is back.</p>
+    <p v-if="error && !parts" role="alert" class="py-8">{{ t('parts-no-connection-parts-are-shown-when') }}</p>
     <p v-else-if="parts && !parts.length" class="py-8 text-lg">
       {{
         find
-          ? `No part has “${find}” in its serial, mark or set number.`
-          : 'No part has a serial, mark or set number yet. Enter one when parts are logged in: ' +
-            'its history starts there.'
+          ? t('parts-no-part-has-in-its-serial', { find })
+          : t('parts-no-part-has-a-serial-mark') + t('parts-its-history-starts-there')
       }}
     </p>
-    <ScrollBox v-else-if="parts" label="Parts">
+    <ScrollBox v-else-if="parts" :label="t('common-parts')">
       <table class="w-full text-left">
         <thead class="text-dim">
           <tr class="border-b border-ink">
-            <th scope="col" class="py-2 pr-5 font-normal">Serial, mark or set</th>
-            <th scope="col" class="pr-5 font-normal">Part</th>
-            <th scope="col" class="pr-5 font-normal">Engine</th>
-            <th scope="col" class="pr-5 font-normal">Engines</th>
-            <th scope="col" class="font-normal">Logged in</th>
+            <th scope="col" class="py-2 pr-5 font-normal">{{ t('parts-serial-mark-or-set') }}</th>
+            <th scope="col" class="pr-5 font-normal">{{ t('common-part') }}</th>
+            <th scope="col" class="pr-5 font-normal">{{ t('common-engine') }}</th>
+            <th scope="col" class="pr-5 font-normal">{{ t('common-engines') }}</th>
+            <th scope="col" class="font-normal">{{ t('parts-logged-in-2') }}</th>
           </tr>
         </thead>
         <tbody>
@@ -101,7 +101,7 @@ function open() {
       data-test="more"
       @click="fetchNextPage()"
     >
-      {{ isFetchingNextPage ? 'Loading…' : 'More parts' }}
+      {{ isFetchingNextPage ? t('common-loading') : t('parts-more-parts') }}
     </button>
   </main>
 </template>

@@ -8,13 +8,14 @@ import SheetDialog from '../ui/SheetDialog.vue'
 import DialogActions from '../ui/DialogActions.vue'
 import ChoiceKeys from '../ui/ChoiceKeys.vue'
 import TextField from '../ui/TextField.vue'
+import { t } from './texts'
 
 const props = defineProps<{ history: Schemas['PartHistory']; piece: Schemas['PieceHistory'] }>()
 const emit = defineEmits<{ close: []; said: [] }>()
 const kinds: { value: Schemas['PartRemarkKind']; name: string; hint: string }[] = [
-  { value: 'finding', name: 'Problem found', hint: 'a nick at the radius' },
-  { value: 'reconditioned', name: 'Reconditioned', hint: 'polished, crack tested, resized' },
-  { value: 'scrapped', name: 'Scrapped', hint: 'the thread is pulled' },
+  { value: 'finding', name: t('parts-problem-found'), hint: t('parts-a-nick-at-the-radius') },
+  { value: 'reconditioned', name: t('parts-reconditioned'), hint: t('parts-polished-crack-tested-resized') },
+  { value: 'scrapped', name: t('parts-scrapped'), hint: t('parts-the-thread-is-pulled') },
 ]
 const piece = ref(props.piece.piece)
 const kind = ref<Schemas['PartRemarkKind']>('finding')
@@ -25,7 +26,7 @@ const last = computed(() => props.history.pieces.find((of) => of.piece === piece
 
 async function give() {
   if (text.value.trim().length < 3) {
-    error.value = 'Describe it in a few words'
+    error.value = t('parts-describe-it-in-a-few-words')
     return
   }
   if (!last.value || busy.value) return
@@ -51,29 +52,35 @@ async function give() {
 </script>
 
 <template>
-  <SheetDialog open :title="`Note on ${history.serial}`" @close="emit('close')">
+  <SheetDialog open :title="t('parts-note-on', { serial: history.serial })" @close="emit('close')">
     <form class="mt-3 grid gap-4" @submit.prevent="give">
       <label v-if="history.pieces.length > 1">
-        <span class="label-text">Piece</span>
+        <span class="label-text">{{ t('parts-piece') }}</span>
         <select v-model="piece" class="field mt-1" name="piece">
           <option v-for="of in history.pieces" :key="of.piece" :value="of.piece">
-            {{ of.piece ? `${of.piece}, ${of.name}` : 'the whole set' }}
+            {{ of.piece ? `${of.piece}, ${of.name}` : t('parts-the-whole-set') }}
           </option>
         </select>
       </label>
       <fieldset>
-        <legend class="label-text">Kind</legend>
-        <ChoiceKeys v-model="kind" class="mt-1" :options="kinds" label="Kind of note" test="kind" />
+        <legend class="label-text">{{ t('common-kind') }}</legend>
+        <ChoiceKeys v-model="kind" class="mt-1" :options="kinds" :label="t('parts-kind-of-note')" test="kind" />
       </fieldset>
       <TextField
         v-model="text"
-        label="Note"
+        :label="t('common-note')"
         name="text"
         :placeholder="kinds.find((of) => of.value === kind)?.hint"
         :aria-invalid="!!error"
       />
-      <p v-if="last" class="text-dim">Recorded on {{ last.engine }}.</p>
-      <DialogActions action="Add note" :error="error" :disabled="busy" test="give-remark" @close="emit('close')" />
+      <p v-if="last" class="text-dim">{{ t('parts-recorded-on', { engine: last.engine }) }}</p>
+      <DialogActions
+        :action="t('parts-add-note')"
+        :error="error"
+        :disabled="busy"
+        test="give-remark"
+        @close="emit('close')"
+      />
     </form>
   </SheetDialog>
 </template>

@@ -7,6 +7,7 @@ import SheetDialog from '../ui/SheetDialog.vue'
 import ErrorText from '../ui/ErrorText.vue'
 import TextField from '../ui/TextField.vue'
 import { useAsk } from './useAsk'
+import { t } from './texts'
 
 const { error, kind, busy, ask } = useAsk()
 const secret = ref('')
@@ -22,15 +23,16 @@ function choose() {
 </script>
 
 <template>
-  <SheetDialog open title="Confirm it is you" @close="asking?.answer(false)">
+  <SheetDialog open :title="t('people-confirm-it-is-you')" @close="asking?.answer(false)">
     <p class="mt-1">
-      <bdi class="font-semibold">{{ session?.person?.name }}</bdi>: signing, and changing people, benches and links,
-      needs your PIN or password.
+      <bdi class="font-semibold">{{ session?.person?.name }}</bdi>{{
+        t('people-signing-and-changing-people-benches-and')
+      }}
     </p>
     <form class="mt-3 grid gap-3" @submit.prevent="give">
       <TextField
         v-model="secret"
-        label="Your PIN or password"
+        :label="t('people-your-pin-or-password')"
         type="password"
         name="secret"
         autocomplete="current-password"
@@ -38,10 +40,10 @@ function choose() {
       <ErrorText :text="error" />
       <div class="flex flex-wrap justify-end gap-3">
         <button v-if="kind === 'own-secret'" type="button" class="key mr-auto" data-test="choose-own" @click="choose">
-          Choose your own
+          {{ t('common-choose-your-own') }}
         </button>
-        <button type="button" class="key" @click="asking?.answer(false)">Cancel</button>
-        <button class="key key-main" :disabled="busy" data-test="confirm">Confirm</button>
+        <button type="button" class="key" @click="asking?.answer(false)">{{ t('common-cancel') }}</button>
+        <button class="key key-main" :disabled="busy" data-test="confirm">{{ t('common-confirm') }}</button>
       </div>
     </form>
   </SheetDialog>

@@ -5,6 +5,7 @@ import { ref } from 'vue'
 import { api, Refused, take, type Schemas } from '../api/client'
 import { isLead } from '../api/session'
 import { decisionRules } from '../ui/decisionRules'
+import { t } from './texts'
 
 const client = useQueryClient()
 const { data } = useQuery({
@@ -17,9 +18,9 @@ async function choose(decision_rule: Schemas['DecisionRule']) {
   message.value = ''
   try {
     take(await api.PUT('/api/decision-rule', { body: { decision_rule } }))
-    message.value = 'Saved. It applies to engines that are added from now on.'
+    message.value = t('people-saved-it-applies-to-engines-that')
   } catch (caught) {
-    message.value = caught instanceof Refused ? caught.message : 'No connection. Try again in a moment.'
+    message.value = caught instanceof Refused ? caught.message : t('common-no-connection-try-again-in-a')
   }
   await client.invalidateQueries({ queryKey: ['decision-rule'] })
 }
@@ -27,7 +28,7 @@ async function choose(decision_rule: Schemas['DecisionRule']) {
 
 <template>
   <fieldset class="mt-6" data-test="decision-rule">
-    <legend class="text-2xl font-semibold">Measurements judged by</legend>
+    <legend class="text-2xl font-semibold">{{ t('common-measurements-judged-by') }}</legend>
     <div v-if="data" class="mt-2 grid gap-2 sm:grid-cols-2">
       <label
         v-for="rule in decisionRules"
@@ -51,8 +52,7 @@ async function choose(decision_rule: Schemas['DecisionRule']) {
       </label>
     </div>
     <p class="mt-1 text-dim">
-      Between inside and outside a value is too close to call. A place that is read more than once counts as sure as it
-      repeats.
+      {{ t('people-between-inside-and-outside-a-value') }}
     </p>
     <p role="status" class="mt-1 font-semibold">{{ message }}</p>
   </fieldset>

@@ -7,30 +7,31 @@ import SheetDialog from '../ui/SheetDialog.vue'
 import DialogActions from '../ui/DialogActions.vue'
 import TextField from '../ui/TextField.vue'
 import { useAsk } from './useAsk'
+import { t } from './texts'
 
 type Instrument = Schemas['Instrument']
 const props = defineProps<{ instrument: Schemas['RegisteredInstrument'] | 'new' }>()
 const emit = defineEmits<{ close: []; kept: [] }>()
 const kinds = {
-  click: 'Click wrench',
-  wrench: 'Dial or digital wrench',
-  angle: 'Digital torque-angle wrench',
-  protractor: 'Angle gauge',
-  length: 'Measuring tool: micrometer, bore gauge, dial indicator, caliper',
-  volume: 'Burette',
-  driver: 'Low-power driver',
-  other: 'Other gauge',
+  click: t('people-click-wrench'),
+  wrench: t('people-dial-or-digital-wrench'),
+  angle: t('people-digital-torque-angle-wrench'),
+  protractor: t('people-angle-gauge'),
+  length: t('people-measuring-tool-micrometer-bore-gauge-dial'),
+  volume: t('people-burette'),
+  driver: t('people-low-power-driver'),
+  other: t('people-other-gauge'),
 } as const
 type Kind = keyof typeof kinds
 const forms = {
-  journal: 'journals',
-  bore: 'bores',
-  gap: 'gaps',
-  length: 'lengths, stretch',
-  strip: 'plastic strip',
-  deck: 'decks',
-  ring: 'ring gaps',
-  valve: 'valves',
+  journal: t('people-journals'),
+  bore: t('people-bores'),
+  gap: t('people-gaps'),
+  length: t('people-lengths-stretch'),
+  strip: t('people-plastic-strip'),
+  deck: t('people-decks'),
+  ring: t('people-ring-gaps'),
+  valve: t('people-valves'),
 } as const
 const { wrong, error, busy, ask } = useAsk()
 const was = props.instrument === 'new' ? undefined : props.instrument
@@ -76,17 +77,17 @@ const number = (text: string) => (text.trim() ? Number(text.replace(',', '.')) :
 /** What cannot be a figure is said here; JSON has none for it. */
 function faulty(): string {
   const all = {
-    low: 'From',
-    high: 'To',
-    step: 'Resolution',
-    reach: 'Effective length',
-    accuracy: 'Accuracy',
-    resolution: 'Resolution',
-    driver: 'Max torque',
+    low: t('common-from'),
+    high: t('common-to-2'),
+    step: t('people-resolution'),
+    reach: t('people-effective-length'),
+    accuracy: t('people-accuracy'),
+    resolution: t('people-resolution'),
+    driver: t('people-max-torque'),
   } as const
   return (
     Object.entries(all).flatMap(([key, label]) =>
-      Number.isNaN(number(form[key as keyof typeof all])) ? [`${label}: a figure is needed`] : [],
+      Number.isNaN(number(form[key as keyof typeof all])) ? [t('people-a-figure-is-needed', { label })] : [],
     )[0] ?? ''
   )
 }
@@ -143,13 +144,13 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
 </script>
 
 <template>
-  <SheetDialog open :title="was ? was.name : 'Add instrument'" @close="emit('close')">
+  <SheetDialog open :title="was ? was.name : t('people-add-instrument')" @close="emit('close')">
     <form
       class="-mx-2 mt-3 grid max-h-[78dvh] gap-3 overflow-y-auto px-2 pt-1"
       @submit.prevent="keep(was?.active ?? true)"
     >
       <label
-        ><span class="label-text">Kind</span
+        ><span class="label-text">{{ t('common-kind') }}</span
         ><select v-model="form.kind" class="field mt-1" name="instrument-kind">
           <option v-for="(words, key) in kinds" :key="key" :value="key">{{ words }}</option>
         </select></label
@@ -157,15 +158,15 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
       <div class="grid gap-3 sm:grid-cols-2">
         <TextField
           v-model="form.name"
-          label="Name"
+          :label="t('common-name')"
           name="instrument-name"
           autocomplete="off"
-          placeholder="Click wrench 1"
+          :placeholder="t('people-click-wrench-1')"
           :wrong="fault('name')"
         />
         <TextField
           v-model="form.serial"
-          label="Serial number"
+          :label="t('people-serial-number')"
           name="instrument-serial"
           autocomplete="off"
           :wrong="fault('serial')"
@@ -174,24 +175,30 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
       <div v-if="pulls() || sizes()" class="grid grid-cols-2 gap-3">
         <TextField
           v-model="form.low"
-          :label="`From, ${rangeUnit()}`"
+          :label="t('people-from', { rangeUnit: rangeUnit() })"
           name="instrument-low"
           inputmode="decimal"
           autocomplete="off"
           :wrong="ranged()"
         />
-        <TextField v-model="form.high" label="To" name="instrument-high" inputmode="decimal" autocomplete="off" />
+        <TextField
+          v-model="form.high"
+          :label="t('common-to-2')"
+          name="instrument-high"
+          inputmode="decimal"
+          autocomplete="off"
+        />
       </div>
       <div v-if="pulls()" class="grid grid-cols-3 items-end gap-3">
         <label
-          ><span class="label-text">Unit of its scale</span
+          ><span class="label-text">{{ t('people-unit-of-its-scale') }}</span
           ><select v-model="form.unit" class="field mt-1" name="instrument-unit">
             <option v-for="unit in ['N·m', 'lbf·ft', 'lbf·in', 'kgf·m']" :key="unit">{{ unit }}</option>
           </select></label
         >
         <TextField
           v-model="form.step"
-          label="Resolution"
+          :label="t('people-resolution')"
           name="instrument-step"
           inputmode="decimal"
           autocomplete="off"
@@ -199,7 +206,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
         />
         <TextField
           v-model="form.reach"
-          label="Effective length, mm"
+          :label="t('people-effective-length-mm')"
           name="instrument-reach"
           inputmode="decimal"
           autocomplete="off"
@@ -207,7 +214,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
         />
       </div>
       <label v-if="form.kind === 'other'"
-        ><span class="label-text">Quantity</span
+        ><span class="label-text">{{ t('people-quantity') }}</span
         ><select v-model="form.unit" class="field mt-1" name="instrument-unit">
           <option v-for="unit in ['bar', '°', '°C', 'g', 'N·m', 'µm']" :key="unit">{{ unit }}</option>
         </select></label
@@ -215,7 +222,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
       <div v-if="sizes()" class="grid grid-cols-2 gap-3">
         <TextField
           v-model="form.accuracy"
-          label="Accuracy"
+          :label="t('people-accuracy')"
           name="instrument-accuracy"
           inputmode="decimal"
           autocomplete="off"
@@ -224,7 +231,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
         />
         <TextField
           v-model="form.resolution"
-          label="Resolution"
+          :label="t('people-resolution')"
           name="instrument-resolution"
           inputmode="decimal"
           autocomplete="off"
@@ -233,7 +240,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
         />
       </div>
       <fieldset v-if="form.kind === 'length'">
-        <legend class="label-text">Only for (optional)</legend>
+        <legend class="label-text">{{ t('people-only-for-optional') }}</legend>
         <div class="grid grid-cols-2 gap-x-3 sm:grid-cols-4">
           <label v-for="(words, key) in forms" :key="key" class="flex min-h-11 items-center gap-2"
             ><input v-model="form.made_for" type="checkbox" class="size-5" :value="key" /> {{ words }}</label
@@ -243,7 +250,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
       <TextField
         v-if="form.kind === 'driver'"
         v-model="form.driver"
-        label="Max torque, N·m"
+        :label="t('people-max-torque-n-m')"
         name="instrument-driver"
         inputmode="decimal"
         autocomplete="off"
@@ -251,13 +258,13 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
       />
       <TextField
         v-model="form.due"
-        label="Calibrated until"
+        :label="t('people-calibrated-until')"
         type="date"
         name="instrument-due"
         :wrong="fault('calibration_due')"
       />
       <fieldset v-if="hands.length > 1">
-        <legend class="label-text">Only for these people (none ticked: everybody)</legend>
+        <legend class="label-text">{{ t('people-only-for-these-people-none-ticked') }}</legend>
         <div class="grid grid-cols-2 gap-x-3 sm:grid-cols-3">
           <label v-for="of in hands" :key="of.id" class="flex min-h-11 items-center gap-2"
             ><input v-model="form.users" type="checkbox" class="size-5" :value="of.id" :data-test="`user-${of.id}`" />
@@ -266,22 +273,35 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
         </div>
       </fieldset>
       <label class="flex min-h-11 items-center gap-2"
-        ><input v-model="form.away" type="checkbox" class="size-5" name="instrument-away" /> Away from the shop</label
+        ><input v-model="form.away" type="checkbox" class="size-5" name="instrument-away" />
+        {{ t('people-away-from-the-shop') }}</label
       >
       <div v-if="form.away" class="grid gap-3 sm:grid-cols-2">
         <TextField
           v-model="form.place"
-          label="Where"
+          :label="t('common-where')"
           name="instrument-place"
           autocomplete="off"
-          placeholder="calibration lab"
+          :placeholder="t('people-calibration-lab')"
           :wrong="fault('away')"
         />
-        <TextField v-model="form.until" label="Expected back (optional)" type="date" name="instrument-until" />
+        <TextField
+          v-model="form.until"
+          :label="t('people-expected-back-optional')"
+          type="date"
+          name="instrument-until"
+        />
       </div>
-      <DialogActions action="Save" :error="error" :disabled="busy" sticky test="keep-instrument" @close="emit('close')">
+      <DialogActions
+        :action="t('common-save')"
+        :error="error"
+        :disabled="busy"
+        sticky
+        test="keep-instrument"
+        @close="emit('close')"
+      >
         <button v-if="was" type="button" class="key mr-auto" data-test="put-away" @click="keep(!was.active)">
-          {{ was.active ? 'Retire' : 'Reactivate' }}
+          {{ was.active ? t('common-retire') : t('common-reactivate') }}
         </button>
       </DialogActions>
     </form>

@@ -12,6 +12,7 @@ import { figure } from '../ui/units'
 import ScrollBox from '../ui/ScrollBox.vue'
 import SortHeading from '../ui/SortHeading.vue'
 import { useSorted } from '../ui/useSorted'
+import { t } from './texts'
 
 type Registered = Schemas['RegisteredInstrument']
 const client = useQueryClient()
@@ -43,23 +44,25 @@ const rows = computed(() =>
 )
 function words(of: Registered): string {
   const range = (range: number[] | null | undefined, unit: string) =>
-    range ? `${range[0]} to ${range[1]} ${unit}` : ''
+    range ? t('people-range-of', { low: range[0], high: range[1], unit }) : ''
   return [
     range(of.torque_nm, 'N·m'),
-    of.clicks ? 'clicks' : '',
-    of.angle ? 'angle' : '',
+    of.clicks ? t('people-clicks') : '',
+    of.angle ? t('people-angle') : '',
     range(of.length_mm, 'mm'),
     range(of.volume_cc, 'cm³'),
-    of.away ? `away, ${of.away.place}${of.away.until ? ` until ${of.away.until}` : ''}` : '',
-    of.kept_for.length ? `only for ${of.kept_for.join(' and ')}` : '',
-    of.driver_nm ? `max ${figure(of.driver_nm, 'torque')}` : '',
+    of.away
+      ? t(of.away.until ? 'people-away-until' : 'people-away-at', { place: of.away.place, until: of.away.until })
+      : '',
+    of.kept_for.length ? t('people-only-for', { kept_for: of.kept_for.join(' and ') }) : '',
+    of.driver_nm ? t('people-max', { torque: figure(of.driver_nm, 'torque') }) : '',
     ...(of.measures ?? []).map((one) => range(one.range, one.unit)),
     of.simulated ? 'a stand-in' : '',
   ]
     .filter(Boolean)
     .join(', ')
 }
-const due = (of: Registered) => calibration(of) || (of.torque_nm || of.length_mm ? 'no calibration date' : '')
+const due = (of: Registered) => calibration(of) || (of.torque_nm || of.length_mm ? t('common-no-calibration-date') : '')
 async function kept() {
   editing.value = undefined
   pasting.value = false
@@ -72,33 +75,33 @@ async function kept() {
 <template>
   <section>
     <div class="flex flex-wrap items-baseline gap-x-6">
-      <h2 class="text-2xl font-semibold">Instruments</h2>
+      <h2 class="text-2xl font-semibold">{{ t('common-instruments') }}</h2>
       <button v-if="isLead" class="quiet-key min-h-11" data-test="add-instrument" @click="editing = 'new'">
-        Add instrument
+        {{ t('people-add-instrument') }}
       </button>
       <button v-if="isLead" class="quiet-key min-h-11" data-test="paste-instruments" @click="pasting = true">
-        Paste from a spreadsheet
+        {{ t('people-paste-from-a-spreadsheet') }}
       </button>
     </div>
     <label v-if="all.length > 8" class="flex items-center gap-2 border-b border-rule py-1 sm:max-w-md"
-      ><span class="label-text">Find</span
+      ><span class="label-text">{{ t('common-find') }}</span
       ><input
         v-model="find"
         type="search"
         name="find-instrument"
         class="line-field w-full"
         autocomplete="off"
-        placeholder="name, serial, range"
+        :placeholder="t('people-name-serial-range')"
     /></label>
-    <ScrollBox v-if="all.length" label="Instruments">
+    <ScrollBox v-if="all.length" :label="t('common-instruments')">
       <table class="w-full text-left" data-test="instruments">
         <thead class="text-dim">
           <tr class="border-b border-ink">
-            <SortHeading v-model="sort" by="name" label="Name" />
-            <SortHeading v-model="sort" by="serial" label="Serial" />
-            <SortHeading v-model="sort" by="range" label="Range" />
-            <SortHeading v-model="sort" by="due" label="Calibration" />
-            <th scope="col" class="font-normal">Card</th>
+            <SortHeading v-model="sort" by="name" :label="t('common-name')" />
+            <SortHeading v-model="sort" by="serial" :label="t('common-serial')" />
+            <SortHeading v-model="sort" by="range" :label="t('people-range')" />
+            <SortHeading v-model="sort" by="due" :label="t('people-calibration')" />
+            <th scope="col" class="font-normal">{{ t('people-card') }}</th>
           </tr>
         </thead>
         <tbody>
@@ -124,15 +127,15 @@ async function kept() {
                 :to="`/own/instruments/${of.id}`"
                 class="inline-flex min-h-11 items-center whitespace-nowrap underline underline-offset-4"
                 :data-test="`card-${of.id}`"
-                >{{ of.torque_nm || of.length_mm ? 'Check, card' : 'Card' }}</RouterLink
+                >{{ of.torque_nm || of.length_mm ? t('people-check-card') : t('people-card') }}</RouterLink
               >
             </td>
           </tr>
         </tbody>
       </table>
     </ScrollBox>
-    <p v-if="all.length && !rows.length" class="py-3">No instruments match.</p>
-    <p v-if="data && !data.length" class="text-dim">No instruments yet. Work by hand and eye needs none.</p>
+    <p v-if="all.length && !rows.length" class="py-3">{{ t('people-no-instruments-match') }}</p>
+    <p v-if="data && !data.length" class="text-dim">{{ t('people-no-instruments-yet-work-by-hand') }}</p>
     <DecisionRuleSetting />
     <PasteInstruments v-if="pasting" @close="pasting = false" @kept="kept" />
     <InstrumentDialog v-if="editing" :instrument="editing" @close="editing = undefined" @kept="kept" />

@@ -6,6 +6,7 @@ import { api, take, type Schemas } from '../api/client'
 import PictureField from '../ui/PictureField.vue'
 import TextField from '../ui/TextField.vue'
 import { useAsk } from './useAsk'
+import { t } from './texts'
 
 const client = useQueryClient()
 const { data } = useQuery({
@@ -24,7 +25,7 @@ watch(data, (set) => set && Object.assign(form, { logo: null, ...set }), { immed
 async function save() {
   message.value = ''
   if (!(await ask(async () => take(await api.PUT('/api/letterhead', { body: form }))))) return
-  message.value = 'Saved. Papers that are printed from now on have it.'
+  message.value = t('people-saved-papers-that-are-printed-from')
   await client.invalidateQueries({ queryKey: ['letterhead'] })
   await client.invalidateQueries({ queryKey: ['build'] })
 }
@@ -32,18 +33,18 @@ async function save() {
 
 <template>
   <section data-test="letterhead-setting">
-    <h2 class="text-2xl font-semibold">Letterhead</h2>
-    <p class="text-dim">Name, address and logo on build sheets, work orders, parts lists and labels.</p>
+    <h2 class="text-2xl font-semibold">{{ t('people-letterhead') }}</h2>
+    <p class="text-dim">{{ t('people-name-address-and-logo-on-build') }}</p>
     <form class="mt-3 grid max-w-xl gap-3" @submit.prevent="save">
       <TextField
         v-model="form.name"
-        label="Name of the shop"
+        :label="t('people-name-of-the-shop')"
         name="letterhead-name"
         autocomplete="organization"
         :wrong="wrong.name"
       />
       <label
-        ><span class="label-text">Address, phone, email: up to six lines</span
+        ><span class="label-text">{{ t('people-address-phone-email-up-to-six') }}</span
         ><textarea
           v-model="form.address"
           class="field mt-1"
@@ -54,7 +55,7 @@ async function save() {
       >
       <PictureField v-model="form.logo" />
       <div class="flex flex-wrap items-center gap-4">
-        <button class="key" :disabled="busy" data-test="save-letterhead">Save</button>
+        <button class="key" :disabled="busy" data-test="save-letterhead">{{ t('common-save') }}</button>
         <p role="status" class="font-semibold">{{ message }}</p>
         <p v-if="error" class="font-semibold text-wrong" role="alert">{{ error }}</p>
       </div>

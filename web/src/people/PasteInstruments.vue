@@ -5,7 +5,8 @@ import { api, Refused, take } from '../api/client'
 import DialogActions from '../ui/DialogActions.vue'
 import ScrollBox from '../ui/ScrollBox.vue'
 import SheetDialog from '../ui/SheetDialog.vue'
-import { COLUMNS, pastedInstruments } from './pastedInstruments'
+import { COLUMNS, headings, pastedInstruments } from './pastedInstruments'
+import { t } from './texts'
 
 const emit = defineEmits<{ close: []; kept: [] }>()
 const text = ref('')
@@ -31,8 +32,8 @@ async function add() {
       done.value += 1
     } catch (caught) {
       left.push(line)
-      const why = caught instanceof Refused ? caught.message : 'no connection'
-      error.value ||= `${row.cells.Name}: ${why}. It is still here.`
+      const why = caught instanceof Refused ? caught.message : t('people-no-connection')
+      error.value ||= t('people-it-is-still-here', { name: row.cells.name, why })
     }
   }
   busy.value = false
@@ -42,10 +43,12 @@ async function add() {
 </script>
 
 <template>
-  <SheetDialog open wide title="Paste instruments" @close="done ? emit('kept') : emit('close')">
+  <SheetDialog open wide :title="t('people-paste-instruments')" @close="done ? emit('kept') : emit('close')">
     <form class="mt-3 grid max-h-[78dvh] gap-3 overflow-y-auto" @submit.prevent="add">
       <label
-        ><span class="label-text">Rows from a spreadsheet: {{ COLUMNS.join(', ') }}</span
+        ><span class="label-text">{{
+          t('people-rows-from-a-spreadsheet', { columns: COLUMNS.map((column) => headings[column]).join(', ') })
+        }}</span
         ><textarea
           v-model="text"
           class="field mt-1 min-h-36 font-mono text-base"
@@ -54,27 +57,33 @@ async function add() {
         />
       </label>
       <p class="text-dim">
-        A first row with headings tells which column is which. Kind: click, angle, dial, micrometer…
+        {{ t('people-a-first-row-with-headings-tells') }}
       </p>
-      <ScrollBox v-if="rows.length" label="Instruments read">
+      <ScrollBox v-if="rows.length" :label="t('people-instruments-read')">
         <table class="w-full text-left" data-test="pasted-rows">
           <thead class="text-dim">
             <tr class="border-b border-ink">
-              <th v-for="column in COLUMNS" :key="column" scope="col" class="pr-3 font-normal">{{ column }}</th>
-              <th scope="col" class="font-normal">Read</th>
+              <th v-for="column in COLUMNS" :key="column" scope="col" class="pr-3 font-normal">
+                {{ headings[column] }}
+              </th>
+              <th scope="col" class="font-normal">{{ t('people-read') }}</th>
             </tr>
           </thead>
           <tbody>
             <tr v-for="(row, at) in rows" :key="at" class="border-b border-rule align-baseline">
               <td v-for="column in COLUMNS" :key="column" class="py-1 pr-3">{{ row.cells[column] }}</td>
-              <td :class="row.wrong && 'font-semibold text-wrong'">{{ row.wrong ? `▲ ${row.wrong}` : 'OK' }}</td>
+              <td :class="row.wrong && 'font-semibold text-wrong'">
+                {{ row.wrong ? `▲ ${row.wrong}` : t('common-ok') }}
+              </td>
             </tr>
           </tbody>
         </table>
       </ScrollBox>
-      <p v-if="busy || done" role="status">{{ done }} added{{ busy ? ` of ${ready.length + done}…` : '' }}</p>
+      <p v-if="busy || done" role="status">
+        {{ t('people-added', { done, count: busy ? t('people-of', { count: ready.length + done }) : '' }) }}
+      </p>
       <DialogActions
-        :action="`Add ${ready.length}`"
+        :action="t('people-add', { count: ready.length })"
         :error="error"
         :disabled="busy || !ready.length"
         test="add-pasted"

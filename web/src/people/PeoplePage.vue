@@ -11,9 +11,11 @@ import SheetDialog from '../ui/SheetDialog.vue'
 import { when } from '../ui/units'
 import DialogActions from '../ui/DialogActions.vue'
 import InstrumentList from './InstrumentList.vue'
+import LanguageChoice from '../ui/LanguageChoice.vue'
 import LetterheadSetting from './LetterheadSetting.vue'
 import TextField from '../ui/TextField.vue'
 import { useAsk } from './useAsk'
+import { t } from './texts'
 
 type Member = Schemas['PersonView']
 const client = useQueryClient()
@@ -39,7 +41,7 @@ const { data: doings } = useQuery({
   enabled: isLead,
 })
 const { wrong, error, busy, ask } = useAsk()
-const roles = { viewer: 'View only', bench: 'Builder', lead: 'Lead' } as const
+const roles = { viewer: t('people-view-only'), bench: t('people-builder'), lead: t('people-lead') } as const
 const editing = ref<Member | 'new'>()
 const form = reactive({ name: '', role: 'bench' as Schemas['Role'], password: '', pin: '' })
 const bench = ref('')
@@ -114,14 +116,20 @@ const retire = (id: string) =>
 
 <template>
   <main class="mx-auto grid w-full max-w-5xl grid-cols-[minmax(0,1fr)] content-start gap-8 px-4 py-6">
-    <h1 class="border-b-2 border-ink pb-3 text-4xl font-semibold tracking-tight">Shop settings</h1>
+    <h1 class="border-b-2 border-ink pb-3 text-4xl font-semibold tracking-tight">{{ t('common-shop-settings') }}</h1>
     <InstrumentList />
     <template v-if="isLead">
+      <section class="max-w-xl">
+        <h2 class="text-2xl font-semibold">{{ t('people-this-screen') }}</h2>
+        <LanguageChoice class="mt-3 block" />
+      </section>
       <LetterheadSetting />
       <section>
         <div class="flex flex-wrap items-baseline gap-x-6">
-          <h2 class="text-2xl font-semibold">People</h2>
-          <button class="quiet-key min-h-11" data-test="add-person" @click="open('new')">Add person</button>
+          <h2 class="text-2xl font-semibold">{{ t('common-people') }}</h2>
+          <button class="quiet-key min-h-11" data-test="add-person" @click="open('new')">
+            {{ t('people-add-person') }}
+          </button>
         </div>
         <ul data-test="people">
           <li v-for="of in people" :key="of.id" class="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-1">
@@ -137,30 +145,36 @@ const retire = (id: string) =>
             <span class="text-dim">{{
               of.active
                 ? [
-                    of.has_password ? '' : 'no password',
-                    of.has_pin ? 'PIN' : 'no PIN',
-                    of.set_by_others.length ? 'to choose their own' : '',
+                    of.has_password ? '' : t('people-no-password'),
+                    of.has_pin ? t('people-pin') : t('people-no-pin'),
+                    of.set_by_others.length ? t('people-to-choose-their-own') : '',
                   ]
                     .filter(Boolean)
                     .join(', ')
-                : 'deactivated'
+                : t('people-deactivated')
             }}</span>
           </li>
         </ul>
       </section>
       <section>
-        <h2 class="text-2xl font-semibold">Benches</h2>
-        <p class="text-dim">On an enrolled bench, people change by a tap on their name and a PIN.</p>
+        <h2 class="text-2xl font-semibold">{{ t('people-benches') }}</h2>
+        <p class="text-dim">{{ t('people-on-an-enrolled-bench-people-change') }}</p>
         <ul data-test="benches">
           <li
             v-for="of in benches"
             :key="of.id"
             class="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-1"
           >
-            <b>{{ of.name }}</b><span v-if="of.here">this browser</span
-            ><span class="text-dim">enrolled by {{ of.enrolled_by }}, {{ when(of.enrolled_at) }}</span>
-            <button class="quiet-key ml-auto min-h-11" :aria-label="`Remove bench ${of.name}`" @click="retire(of.id)">
-              Remove bench
+            <b>{{ of.name }}</b><span v-if="of.here">{{ t('people-this-browser') }}</span
+            ><span class="text-dim">{{
+              t('people-enrolled-by', { enrolled_by: of.enrolled_by, time: when(of.enrolled_at) })
+            }}</span>
+            <button
+              class="quiet-key ml-auto min-h-11"
+              :aria-label="t('people-remove-bench-2', { name: of.name })"
+              @click="retire(of.id)"
+            >
+              {{ t('people-remove-bench') }}
             </button>
           </li>
         </ul>
@@ -171,107 +185,120 @@ const retire = (id: string) =>
         >
           <TextField
             v-model="bench"
-            label="Name of this bench"
+            :label="t('people-name-of-this-bench')"
             name="bench"
             autocomplete="off"
-            placeholder="Tablet at the stand"
+            :placeholder="t('people-tablet-at-the-stand')"
             :wrong="wrong.name"
           />
-          <button class="key" :disabled="busy" data-test="enrol">Enrol this browser</button>
+          <button class="key" :disabled="busy" data-test="enrol">{{ t('people-enrol-this-browser') }}</button>
         </form>
       </section>
       <section>
-        <h2 class="text-2xl font-semibold">Shared sheets</h2>
-        <p class="text-dim">Anyone with the link can read that sheet without a password.</p>
+        <h2 class="text-2xl font-semibold">{{ t('people-shared-sheets') }}</h2>
+        <p class="text-dim">{{ t('people-anyone-with-the-link-can-read') }}</p>
         <ul data-test="shares">
           <li v-for="of in shares" :key="of.id" class="flex flex-wrap items-baseline gap-x-4 border-b border-rule py-1">
             <RouterLink class="font-semibold underline underline-offset-4" :to="`/engines/${of.build}/sheet`">{{
               of.engine
             }}</RouterLink>
             <span class="text-dim"
-              >made by <bdi>{{ of.by }}</bdi><template v-if="!of.by_active">, deactivated</template>, {{ when(of.at) }};
-              ends {{ when(of.ends) }}</span
+              >{{ t('people-made-by') }} <bdi>{{ of.by }}</bdi><template v-if="!of.by_active">{{
+                t('common-deactivated')
+              }}</template
+              >{{ t('common-ends', { time: when(of.at), time2: when(of.ends) }) }}</span
             >
             <button
               class="quiet-key ml-auto min-h-11"
-              :aria-label="`Remove the link to ${of.engine}`"
+              :aria-label="t('people-remove-the-link-to', { engine: of.engine })"
               @click="endShare(of.id)"
             >
-              Remove link
+              {{ t('common-remove-link') }}
             </button>
           </li>
         </ul>
         <p v-if="shares && !shares.length" class="text-dim">
-          No links. A lead makes one on the build sheet of an engine.
+          {{ t('people-no-links-a-lead-makes-one') }}
         </p>
       </section>
       <section>
-        <h2 class="text-2xl font-semibold">Backups</h2>
-        <p v-if="session?.demonstration" class="text-dim">The demonstration is not backed up.</p>
+        <h2 class="text-2xl font-semibold">{{ t('people-backups') }}</h2>
+        <p v-if="session?.demonstration" class="text-dim">{{ t('people-the-demonstration-is-not-backed-up') }}</p>
         <p v-else-if="faults?.proven" data-test="backup-proven">
-          Last verified backup {{ when(faults.proven) }}: <span class="break-all">{{ faults.file }}</span>
+          {{ t('people-last-verified-backup', { time: when(faults.proven) }) }}
+          <span class="break-all">{{ faults.file }}</span>
         </p>
         <p v-else-if="faults" data-test="backup-proven">
-          No verified backup yet. One is made every night, restored and verified.
+          {{ t('people-no-verified-backup-yet-one-is') }}
         </p>
         <ShopFaults />
       </section>
       <section>
-        <h2 class="text-2xl font-semibold">Import engine</h2>
+        <h2 class="text-2xl font-semibold">{{ t('people-import-engine') }}</h2>
         <p class="text-dim">
-          An engine is exported from its build sheet as one file. Import it here: with every entry unchanged, or not at
-          all.
+          {{ t('people-an-engine-is-exported-from-its') }}
         </p>
         <label class="key mt-2 inline-flex cursor-pointer items-center"
-          >Import from file<input type="file" class="sr-only" accept=".zip" name="archive-file" @change="takeIn"
+          >{{ t('people-import-from-file')
+          }}<input type="file" class="sr-only" accept=".zip" name="archive-file" @change="takeIn"
         /></label>
         <p v-if="importing" class="mt-2 flex items-center gap-3" role="status">
-          <progress class="w-40" aria-label="Importing" /> Importing {{ importing }}: every entry is checked…
+          <progress class="w-40" :aria-label="t('people-importing')" />
+          {{ t('people-importing-every-entry-is-checked', { importing }) }}
         </p>
         <p v-if="wrong.archive" class="mt-2 font-semibold text-wrong" role="alert">{{ wrong.archive }}</p>
         <p v-if="came" class="mt-2 font-semibold" role="status" data-test="came-in">
-          {{ came.name }} {{ came.was_here ? 'is already here' : 'imported' }}, with {{ came.entries }} entries.
+          {{
+            t('people-with-entries', {
+              came: came.name,
+              value: came.was_here ? t('people-is-already-here') : t('common-imported'),
+              entries: came.entries,
+            })
+          }}
           <template v-if="came.signed_by"
-            >Signed by the shop with the key <span class="break-all">{{ came.signed_by }}</span>.</template
-          ><template v-else>Not signed by a shop: it cannot be shown that these are the original entries.</template>
-          <RouterLink class="underline underline-offset-4" :to="`/engines/${came.build}`">Open engine</RouterLink>
+            >{{ t('people-signed-by-the-shop-with-the') }}
+            <span class="break-all">{{ came.signed_by }}</span>.</template
+          ><template v-else>{{ t('people-not-signed-by-a-shop-it') }}</template>
+          <RouterLink class="underline underline-offset-4" :to="`/engines/${came.build}`">{{
+            t('common-open-engine')
+          }}</RouterLink>
         </p>
       </section>
       <section>
-        <h2 class="text-2xl font-semibold">Activity</h2>
+        <h2 class="text-2xl font-semibold">{{ t('people-activity') }}</h2>
         <ol data-test="doings">
           <li v-for="of in doings" :key="of.id" class="border-b border-rule py-1">
             <span class="text-dim">{{ when(of.at) }}</span> <bdi class="font-semibold">{{ of.by }}</bdi>:
             <bdi>{{ of.what }}</bdi>
           </li>
         </ol>
-        <p v-if="doings && !doings.length" class="text-dim">No activity yet.</p>
+        <p v-if="doings && !doings.length" class="text-dim">{{ t('people-no-activity-yet') }}</p>
       </section>
       <p v-if="error && !editing" class="font-semibold text-wrong" role="alert">{{ error }}</p>
     </template>
     <SheetDialog
       v-if="editing"
       open
-      :title="editing === 'new' ? 'Add person' : editing.name"
+      :title="editing === 'new' ? t('people-add-person') : editing.name"
       @close="editing = undefined"
     >
       <form class="mt-3 grid gap-3" @submit.prevent="keep">
         <TextField
           v-model="form.name"
-          label="Name, as on the build sheet"
+          :label="t('people-name-as-on-the-build-sheet')"
           name="member-name"
           autocomplete="off"
           :wrong="wrong.name"
         />
         <label
-          ><span class="label-text">Role</span
+          ><span class="label-text">{{ t('people-role') }}</span
           ><select v-model="form.role" class="field mt-1" name="member-role">
             <option v-for="(words, key) in roles" :key="key" :value="key">{{ words }}</option>
           </select></label
         >
         <TextField
           v-model="form.password"
-          :label="editing === 'new' ? 'First password, to be changed' : 'New password (optional)'"
+          :label="editing === 'new' ? t('people-first-password-to-be-changed') : t('people-new-password-optional')"
           type="password"
           name="member-password"
           autocomplete="new-password"
@@ -280,14 +307,20 @@ const retire = (id: string) =>
         <TextField
           v-if="editing !== 'new'"
           v-model="form.pin"
-          label="New PIN (optional)"
+          :label="t('people-new-pin-optional')"
           type="password"
           inputmode="numeric"
           name="member-pin"
           autocomplete="off"
           :wrong="wrong.pin"
         />
-        <DialogActions action="Save" :error="error" :disabled="busy" test="keep-person" @close="editing = undefined">
+        <DialogActions
+          :action="t('common-save')"
+          :error="error"
+          :disabled="busy"
+          test="keep-person"
+          @close="editing = undefined"
+        >
           <button
             v-if="editing !== 'new'"
             type="button"
@@ -295,7 +328,7 @@ const retire = (id: string) =>
             data-test="active"
             @click="done(change(editing.id, { active: !editing.active }))"
           >
-            {{ editing.active ? 'Deactivate' : 'Reactivate' }}
+            {{ editing.active ? t('people-deactivate') : t('common-reactivate') }}
           </button>
         </DialogActions>
       </form>

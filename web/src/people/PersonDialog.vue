@@ -7,6 +7,7 @@ import ErrorText from '../ui/ErrorText.vue'
 import TextField from '../ui/TextField.vue'
 import SignIn from './SignIn.vue'
 import { useAsk } from './useAsk'
+import { t } from './texts'
 
 const emit = defineEmits<{ close: [] }>()
 const { wrong, error, busy, ask } = useAsk()
@@ -22,15 +23,18 @@ const out = (everywhere: boolean) => ask(() => signOut(everywhere)).then((done) 
 </script>
 
 <template>
-  <SheetDialog open :title="own ? 'Your password and PIN' : 'Who is at work?'" @close="emit('close')">
+  <SheetDialog
+    open
+    :title="own ? t('people-your-password-and-pin') : t('people-who-is-at-work')"
+    @close="emit('close')"
+  >
     <form v-if="own" class="mt-3 grid gap-3" @submit.prevent="keep">
       <p v-for="of in session?.set_by_others" :key="of.secret" class="font-semibold">
-        <bdi>{{ of.by }}</bdi> has set your {{ of.secret }}. Choose your own: until then you can sign in, but not sign
-        work.
+        <bdi>{{ of.by }}</bdi> {{ t('people-has-set-your-choose-your-own', { secret: of.secret }) }}
       </p>
       <TextField
         v-model="form.current"
-        label="Current password or PIN"
+        :label="t('people-current-password-or-pin')"
         type="password"
         name="current"
         autocomplete="current-password"
@@ -38,7 +42,7 @@ const out = (everywhere: boolean) => ask(() => signOut(everywhere)).then((done) 
       />
       <TextField
         v-model="form.password"
-        label="New password (optional)"
+        :label="t('people-new-password-optional')"
         type="password"
         name="new-password"
         autocomplete="new-password"
@@ -46,7 +50,7 @@ const out = (everywhere: boolean) => ask(() => signOut(everywhere)).then((done) 
       />
       <TextField
         v-model="form.pin"
-        label="PIN for benches, 4 to 8 digits"
+        :label="t('people-pin-for-benches-4-to-8')"
         type="password"
         inputmode="numeric"
         name="new-pin"
@@ -55,21 +59,28 @@ const out = (everywhere: boolean) => ask(() => signOut(everywhere)).then((done) 
       />
       <ErrorText :text="error" />
       <div class="flex justify-end gap-3">
-        <button type="button" class="key" @click="own = false">Back</button
-        ><button class="key key-main" :disabled="busy" data-test="keep-secrets">Save</button>
+        <button type="button" class="key" @click="own = false">{{ t('common-back') }}</button><button
+          class="key key-main"
+          :disabled="busy"
+          data-test="keep-secrets"
+        >
+          {{ t('common-save') }}
+        </button>
       </div>
     </form>
     <template v-else>
       <SignIn within />
       <ErrorText :text="error" />
       <div v-if="!session?.demonstration" class="flex flex-wrap gap-x-5 border-t border-rule pt-2">
-        <button class="quiet-key min-h-11" data-test="own-secrets" @click="own = true">Your password and PIN</button>
-        <button class="quiet-key min-h-11" data-test="sign-out" @click="out(false)">Sign out</button>
-        <button class="quiet-key min-h-11" @click="out(true)">Sign out everywhere</button>
+        <button class="quiet-key min-h-11" data-test="own-secrets" @click="own = true">
+          {{ t('people-your-password-and-pin') }}
+        </button>
+        <button class="quiet-key min-h-11" data-test="sign-out" @click="out(false)">{{ t('people-sign-out') }}</button>
+        <button class="quiet-key min-h-11" @click="out(true)">{{ t('people-sign-out-everywhere') }}</button>
       </div>
-      <RouterLink class="quiet-key flex min-h-11 items-center" to="/own" data-test="to-own" @click="emit('close')"
-        >Shop settings</RouterLink
-      >
+      <RouterLink class="quiet-key flex min-h-11 items-center" to="/own" data-test="to-own" @click="emit('close')">{{
+        t('common-shop-settings')
+      }}</RouterLink>
     </template>
   </SheetDialog>
 </template>

@@ -3,6 +3,7 @@
 import { useEventListener } from '@vueuse/core'
 import { ref, watch } from 'vue'
 import ErrorText from '../ui/ErrorText.vue'
+import { t } from './texts'
 
 const props = defineProps<{ name: string; error: string; busy: boolean }>()
 const emit = defineEmits<{ pin: [pin: string]; back: [] }>()
@@ -24,9 +25,12 @@ useEventListener('keydown', (event) => {
 </script>
 
 <template>
-  <div class="grid max-w-sm gap-3" role="group" :aria-label="`PIN of ${name}`" data-test="pin-pad">
+  <div class="grid max-w-sm gap-3" role="group" :aria-label="t('people-pin-of', { name })" data-test="pin-pad">
     <p class="text-2xl font-semibold">{{ name }}</p>
-    <p class="h-10 border-b-2 border-ink text-4xl tracking-[0.4em]" :aria-label="`${typed.length} digits typed`">
+    <p
+      class="h-10 border-b-2 border-ink text-4xl tracking-[0.4em]"
+      :aria-label="t('people-digits-typed', { count: typed.length })"
+    >
       {{ '•'.repeat(typed.length) }}
     </p>
     <ErrorText :text="error" />
@@ -35,7 +39,7 @@ useEventListener('keydown', (event) => {
         {{ digit }}
       </button>
       <button type="button" class="key min-h-16" @click="typed ? (typed = typed.slice(0, -1)) : emit('back')">
-        {{ typed ? 'Delete' : 'Cancel' }}
+        {{ typed ? t('people-delete') : t('common-cancel') }}
       </button>
       <button type="button" class="key min-h-16 text-2xl" @click="put('0')">0</button>
       <button
@@ -45,7 +49,7 @@ useEventListener('keydown', (event) => {
         data-test="pin-go"
         @click="give"
       >
-        OK
+        {{ t('common-ok') }}
       </button>
     </div>
   </div>

@@ -7,6 +7,7 @@ import type { Schemas } from '../api/client'
 import PinPad from './PinPad.vue'
 import TextField from '../ui/TextField.vue'
 import { useAsk } from './useAsk'
+import { t } from './texts'
 
 defineProps<{ within?: boolean }>()
 const { error, busy, ask } = useAsk()
@@ -15,7 +16,7 @@ const chosen = ref<Schemas['Person']>()
 const byPassword = ref(false)
 const people = computed(() => session.value?.people ?? [])
 const door = computed(() => !!session.value?.demonstration)
-const roles = { lead: 'Lead', bench: 'Builder', viewer: 'View only' } as const
+const roles = { lead: t('people-lead'), bench: t('people-builder'), viewer: t('people-view-only') } as const
 function tap(of: Schemas['Person']) {
   if (door.value) void ask(() => enter(of.id))
   else [chosen.value, error.value] = [of, '']
@@ -31,10 +32,12 @@ const pin = (given: string) => ask(() => tapIn(chosen.value!.id, given))
     data-test="sign-in"
   >
     <h1 v-if="!within" class="text-4xl font-semibold tracking-tight">
-      {{ session?.shop ?? (door ? 'Pier Nine' : 'Rigore') }}
+      {{ session?.shop ?? (door ? t('people-pier-nine') : 'Rigore') }}
     </h1>
-    <p v-if="door && !within" class="text-xl">Demonstration. Sign in as</p>
-    <p v-else-if="session?.bench && !within" class="text-xl">{{ session.bench }}: who is at work?</p>
+    <p v-if="door && !within" class="text-xl">{{ t('people-demonstration-sign-in-as') }}</p>
+    <p v-else-if="session?.bench && !within" class="text-xl">
+      {{ t('people-who-is-at-work-2', { bench: session.bench }) }}
+    </p>
     <template v-if="people.length && !byPassword">
       <PinPad v-if="chosen" :name="chosen.name" :error="error" :busy="busy" @pin="pin" @back="chosen = undefined" />
       <ul v-else class="grid gap-3">
@@ -57,20 +60,26 @@ const pin = (given: string) => ask(() => tapIn(chosen.value!.id, given))
         data-test="by-password"
         @click="byPassword = true"
       >
-        By name and password
+        {{ t('people-by-name-and-password') }}
       </button>
     </template>
     <form v-else-if="!door" class="grid gap-4" @submit.prevent="ask(() => signIn(name, password))">
-      <TextField v-model="name" label="Your name" name="name" autocomplete="username" />
-      <TextField v-model="password" label="Password" type="password" name="password" autocomplete="current-password" />
-      <button class="key key-main min-h-14" :disabled="busy" data-test="go-in">Sign in</button>
+      <TextField v-model="name" :label="t('people-your-name')" name="name" autocomplete="username" />
+      <TextField
+        v-model="password"
+        :label="t('people-password')"
+        type="password"
+        name="password"
+        autocomplete="current-password"
+      />
+      <button class="key key-main min-h-14" :disabled="busy" data-test="go-in">{{ t('people-sign-in') }}</button>
       <button
         v-if="people.length"
         type="button"
         class="quiet-key min-h-11 justify-self-start"
         @click="byPassword = false"
       >
-        By a tap and a PIN
+        {{ t('people-by-a-tap-and-a-pin') }}
       </button>
     </form>
     <p v-if="error && !chosen" class="font-semibold text-wrong" role="alert">{{ error }}</p>

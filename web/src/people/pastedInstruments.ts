@@ -2,34 +2,38 @@
 import Papa from 'papaparse'
 import type { Schemas } from '../api/client'
 import { unitSpelled } from '../ui/units'
+import { t } from './texts'
 
 type Instrument = Schemas['Instrument']
 
 /** The columns that are read, in the order that they have without headings. */
-export const COLUMNS = [
-  'Name',
-  'Kind',
-  'Serial',
-  'From',
-  'To',
-  'Unit',
-  'Resolution',
-  'Accuracy',
-  'Calibrated until',
-] as const
+export const COLUMNS = ['name', 'kind', 'serial', 'from', 'to', 'unit', 'resolution', 'accuracy', 'calibrated'] as const
 type Column = (typeof COLUMNS)[number]
+
+/** What each column is headed. */
+export const headings: Record<Column, string> = {
+  name: t('common-name'),
+  kind: t('common-kind'),
+  serial: t('common-serial'),
+  from: t('common-from'),
+  to: t('common-to-2'),
+  unit: t('people-unit'),
+  resolution: t('people-resolution'),
+  accuracy: t('people-accuracy'),
+  calibrated: t('people-calibrated-until'),
+}
 
 /** Words in a heading that tell which column it is. */
 const HEADINGS: [Column, RegExp][] = [
-  ['Calibrated until', /calib|due|valid/],
-  ['Name', /name|instrument|tool|description/],
-  ['Kind', /kind|type/],
-  ['Serial', /serial|number|\bno\.?$|\bid\b/],
-  ['From', /from|min|low/],
-  ['To', /^to$|max|high|capacity/],
-  ['Unit', /unit/],
-  ['Resolution', /resol|step|grad/],
-  ['Accuracy', /accur|error|±/],
+  ['calibrated', /calib|due|valid/],
+  ['name', /name|instrument|tool|description/],
+  ['kind', /kind|type/],
+  ['serial', /serial|number|\bno\.?$|\bid\b/],
+  ['from', /from|min|low/],
+  ['to', /^to$|max|high|capacity/],
+  ['unit', /unit/],
+  ['resolution', /resol|step|grad/],
+  ['accuracy', /accur|error|±/],
 ]
 
 /** A row as it was pasted, what it is read as, and what is wrong with it. */
@@ -49,30 +53,32 @@ const dayOf = (text: string) => (/^\d{4}-\d{2}-\d{2}$/.test(text) ? text : null)
 
 /** What a row is as an instrument, or what is wrong with it. */
 function read(cells: Record<Column, string>): Pick<PastedRow, 'instrument' | 'wrong'> {
-  const kind = cells.Kind.toLowerCase()
-  const unit = unitSpelled(cells.Unit, ['torque', 'length'])
+  const kind = cells.kind.toLowerCase()
+  const unit = unitSpelled(cells.unit, ['torque', 'length'])
   const pulls = unit?.dimension === 'torque'
-  const [low, high] = [figure(cells.From), figure(cells.To)]
+  const [low, high] = [figure(cells.from), figure(cells.to)]
+  const notFigure = (column: Column) => t('people-number-needed', { column: headings[column] })
+  const isWrong = (column: Column) => !!cells[column] && figure(cells[column]) === null
   const needs: [boolean, string][] = [
-    [!cells.Name, 'Name: needed'],
-    [!unit, `Unit: ${cells.Unit || 'nothing'} is not known; N·m, lbf·ft, lbf·in, kgf·m, mm, in, thou or µm`],
-    [low === null, 'From: a number is needed'],
-    [high === null, 'To: a number is needed'],
-    [low !== null && high !== null && low >= high, 'To: more than From'],
-    [!!cells.Resolution && figure(cells.Resolution) === null, 'Resolution: a number is needed'],
-    [!!cells.Accuracy && figure(cells.Accuracy) === null, 'Accuracy: a number is needed'],
-    [!!cells['Calibrated until'] && !dayOf(cells['Calibrated until']), 'Calibrated until: a day as 2027-03-31'],
+    [!cells.name, t('people-name-needed')],
+    [!unit, t('people-unit-unknown', { unit: cells.unit || '“”' })],
+    [low === null, notFigure('from')],
+    [high === null, notFigure('to')],
+    [low !== null && high !== null && low >= high, t('people-range-reversed')],
+    [isWrong('resolution'), notFigure('resolution')],
+    [isWrong('accuracy'), notFigure('accuracy')],
+    [!!cells.calibrated && !dayOf(cells.calibrated), t('people-day-needed')],
   ]
   const wrong = needs.find(([is]) => is)?.[1]
   if (wrong || !unit || low === null || high === null) return { wrong: wrong ?? '' }
   // To a millionth, as far as anybody reads an instrument.
   const inBase = (value: number) => Number((value * unit.factor).toPrecision(7))
   const range = [inBase(low), inBase(high)]
-  const [resolution, accuracy] = [figure(cells.Resolution) ?? 0, figure(cells.Accuracy) ?? 0]
+  const [resolution, accuracy] = [figure(cells.resolution) ?? 0, figure(cells.accuracy) ?? 0]
   const instrument: Instrument = {
     id: '',
-    name: cells.Name,
-    serial: cells.Serial,
+    name: cells.name,
+    serial: cells.serial,
     simulated: false,
     clicks: pulls && /click/.test(kind),
     angle: pulls && /angle/.test(kind),
@@ -86,7 +92,7 @@ function read(cells: Record<Column, string>): Pick<PastedRow, 'instrument' | 'wr
     resolution: pulls ? 0 : inBase(resolution),
     made_for: [],
     measures: [],
-    calibration_due: dayOf(cells['Calibrated until']),
+    calibration_due: dayOf(cells.calibrated),
     users: [],
     away: null,
   }

@@ -1,6 +1,7 @@
 // Asking the server for something a form wants: what was wrong stands at its field, and what was typed stays.
 import { ref } from 'vue'
 import { Refused } from '../api/client'
+import { t } from './texts'
 
 export function useAsk() {
   const wrong = ref<Record<string, string>>({})
@@ -17,7 +18,7 @@ export function useAsk() {
     } catch (caught) {
       if (caught instanceof Refused) kind.value = caught.problem.type.replace('/problems/', '')
       if (caught instanceof Refused && caught.problem.errors.length) wrong.value = caught.byField()
-      else error.value = caught instanceof Refused ? caught.message : 'No connection. What you typed is still here.'
+      else error.value = caught instanceof Refused ? caught.message : t('common-no-connection-what-you-typed-is-2')
       return false
     } finally {
       busy.value = false

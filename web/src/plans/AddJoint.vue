@@ -9,6 +9,7 @@ import { freeKey } from './written'
 import { outline } from './outline'
 import type { Edit } from './useDraft'
 import TextField from '../ui/TextField.vue'
+import { t } from './texts'
 
 const props = defineProps<{ page: Schemas['PlanPage']; change: (edits: Edit[]) => Promise<string> }>()
 const emit = defineEmits<{ close: [] }>()
@@ -34,10 +35,10 @@ function places(): [number, number][] {
   })
 }
 async function add() {
-  if (!form.name.trim()) return void (error.value = 'Enter a name')
-  if (!form.fastener) return void (error.value = 'Add its fastener first.')
+  if (!form.name.trim()) return void (error.value = t('plans-enter-a-name'))
+  if (!form.fastener) return void (error.value = t('plans-add-its-fastener-first'))
   if (!(form.count >= 1 && form.count <= 200 && form.apart > 0))
-    return void (error.value = '1 to 200 fasteners, some way apart')
+    return void (error.value = t('plans-1-to-200-fasteners-some-way'))
   const taken = [
     ...props.page.joints.map((of) => of.id),
     ...props.page.drawings.map((of) => of.drawing.id),
@@ -72,7 +73,7 @@ ${lines}
 
 [[operation]]
 id = "${id}-tighten"
-name = ${quoted(`Tighten: ${form.name.trim()}`)}
+name = ${quoted(t('plans-tighten', { form: form.name.trim() }))}
 kind = "tighten"
 joint = "${id}"
 `
@@ -82,35 +83,35 @@ joint = "${id}"
 </script>
 
 <template>
-  <SheetDialog open title="Add joint" @close="emit('close')">
+  <SheetDialog open :title="t('plans-add-joint')" @close="emit('close')">
     <form class="mt-3 grid gap-3" @submit.prevent="add">
-      <TextField v-model="form.name" label="Name" name="joint-name" placeholder="Oil pump" />
+      <TextField v-model="form.name" :label="t('common-name')" name="joint-name" :placeholder="t('plans-oil-pump')" />
       <label
-        ><span class="label-text">Fastener</span
+        ><span class="label-text">{{ t('common-fastener') }}</span
         ><select v-model="form.fastener" class="field mt-1" name="joint-fastener">
           <option v-for="of in page.fasteners" :key="of.id" :value="of.id">{{ of.name }}, {{ of.thread }}</option>
         </select></label
       >
       <div class="grid grid-cols-3 gap-3">
         <label
-          ><span class="label-text">Number</span
+          ><span class="label-text">{{ t('common-number') }}</span
           ><input v-model.number="form.count" class="field mt-1" name="joint-count" inputmode="numeric"
         /></label>
         <label
-          ><span class="label-text">Arrangement</span
+          ><span class="label-text">{{ t('plans-arrangement') }}</span
           ><select v-model="form.lie" class="field mt-1" name="joint-lie">
-            <option value="row">in a row</option>
-            <option value="two">in two rows</option>
-            <option value="circle">on a circle</option>
+            <option value="row">{{ t('plans-in-a-row') }}</option>
+            <option value="two">{{ t('plans-in-two-rows') }}</option>
+            <option value="circle">{{ t('plans-on-a-circle') }}</option>
           </select></label
         >
         <label
-          ><span class="label-text">Spacing, mm</span
+          ><span class="label-text">{{ t('plans-spacing-mm') }}</span
           ><input v-model.number="form.apart" class="field mt-1" name="joint-apart" inputmode="decimal"
         /></label>
       </div>
-      <p class="text-dim">Move, mirror and repeat them on the drawing afterwards.</p>
-      <DialogActions action="Add joint" :error="error" test="keep-joint" @close="emit('close')" />
+      <p class="text-dim">{{ t('plans-move-mirror-and-repeat-them-on') }}</p>
+      <DialogActions :action="t('plans-add-joint')" :error="error" test="keep-joint" @close="emit('close')" />
     </form>
   </SheetDialog>
 </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // A bolt lying on its side with the lengths that are typed, in their proportions as far as they are known.
 import { computed } from 'vue'
+import { t } from './texts'
 
 const props = defineProps<{
   segments: { length: string; diameter: string }[]
@@ -45,7 +46,7 @@ const box = computed(() => ({
     :viewBox="`${box.x} ${-box.high / 2} ${box.width} ${box.high}`"
     class="block max-h-32 w-full"
     role="img"
-    aria-label="The bolt, head to the left"
+    :aria-label="t('plans-the-bolt-head-to-the-left')"
     fill="var(--plate)"
     stroke="var(--ink)"
     :stroke-width="known.d * 0.04"

@@ -18,13 +18,14 @@ import { isLead } from '../api/session'
 import TextField from '../ui/TextField.vue'
 import { usePageTitle } from '../ui/pageTitle'
 import LoadingText from '../ui/LoadingText.vue'
+import { t } from './texts'
 
 const TextEditor = defineAsyncComponent(() => import('./TextEditor.vue'))
 const route = useRoute()
 const router = useRouter()
 const client = useQueryClient()
 const id = String(route.params.draft)
-const views = { page: 'Document', text: 'Text', changes: 'Changes' } as const
+const views = { page: t('plans-document'), text: t('plans-text'), changes: t('common-changes') } as const
 type View = keyof typeof views
 const view = computed<View>(() =>
   route.query.view === 'text' || route.query.view === 'changes' ? route.query.view : 'page',
@@ -44,7 +45,12 @@ async function go(to: number) {
 const faults = computed(() => draft.value?.faults.filter((of) => of.severity === 'error') ?? [])
 const warnings = computed(() => draft.value?.faults.filter((of) => of.severity === 'warning') ?? [])
 const showFaults = ref(false)
-const says = { saved: 'Saved', saving: 'Saving…', away: 'Saved in this browser', twice: 'Edit conflict' }
+const says = {
+  saved: t('plans-saved'),
+  saving: t('common-saving'),
+  away: t('plans-saved-in-this-browser'),
+  twice: t('plans-edit-conflict'),
+}
 
 /** Changes by a form, so that they can be taken back as long as nothing came after them from elsewhere. */
 const changes = ref<{ before: string; after: string }[]>([])
@@ -89,8 +95,7 @@ const forLead = computed(() => [...new Set(warnings.value.flatMap((of) => of.app
 const approved = ref(false)
 async function keep() {
   await flush()
-  if (!draft.value || state.value !== 'saved')
-    return void (refused.value = 'It is not saved yet. Try again in a moment.')
+  if (!draft.value || state.value !== 'saved') return void (refused.value = t('plans-it-is-not-saved-yet-try'))
   try {
     const version = take(
       await api.POST('/api/drafts/{draft}/keep', {
@@ -102,8 +107,7 @@ async function keep() {
     void client.invalidateQueries({ queryKey: ['drafts'] })
     void router.push(`/plans/${version.hash}`)
   } catch (caught) {
-    refused.value =
-      caught instanceof Refused ? caught.message : 'No connection. Nothing is lost; try again in a moment.'
+    refused.value = caught instanceof Refused ? caught.message : t('plans-no-connection-nothing-is-lost-try')
   }
 }
 async function putAway() {
@@ -112,7 +116,7 @@ async function putAway() {
     void client.invalidateQueries({ queryKey: ['drafts'] })
     void router.push('/plans')
   } catch {
-    refused.value = 'No connection.'
+    refused.value = t('plans-no-connection')
   }
 }
 function download() {
@@ -122,20 +126,20 @@ function download() {
   link.click()
   URL.revokeObjectURL(link.href)
 }
-usePageTitle(() => draft.value && `Draft, ${draft.value.page?.name || 'unnamed plan'}`)
+usePageTitle(() => draft.value && t('plans-draft', { page: draft.value.page?.name || t('plans-unnamed-plan-2') }))
 </script>
 
 <template>
   <NothingHere v-if="gone" />
   <main v-else class="mx-auto w-full max-w-6xl px-4 py-4">
     <div data-sticky-head class="sticky top-0 z-10 -mx-4 border-b-2 border-ink bg-plate px-4 pb-2">
-      <RouterLink class="way-back hover:underline" to="/plans">Plans</RouterLink>
+      <RouterLink class="way-back hover:underline" to="/plans">{{ t('common-plans') }}</RouterLink>
       <div class="flex flex-wrap items-end justify-between gap-x-4 gap-y-2">
-        <h1 class="text-3xl font-semibold tracking-tight">{{ draft?.page?.name || 'Unnamed plan' }}</h1>
+        <h1 class="text-3xl font-semibold tracking-tight">{{ draft?.page?.name || t('plans-unnamed-plan') }}</h1>
         <div class="flex flex-wrap items-center gap-x-4 gap-y-1">
           <span class="text-dim" role="status" data-test="draft-state" :data-state="state">{{ says[state] }}</span>
           <button v-if="undoable && view === 'page'" class="quiet-key min-h-11" data-test="undo" @click="undo">
-            Undo
+            {{ t('common-undo') }}
           </button>
           <button
             v-if="faults.length || warnings.length"
@@ -146,16 +150,18 @@ usePageTitle(() => draft.value && `Draft, ${draft.value.page?.name || 'unnamed p
             @click="showFaults = !showFaults"
           >
             <template v-if="faults.length">{{
-              faults.length === 1 ? '1 error' : `${faults.length} errors`
+              faults.length === 1 ? t('plans-1-error') : t('plans-errors', { count: faults.length })
             }}</template><template v-if="faults.length && warnings.length">, </template
             ><template v-if="warnings.length">{{
-              warnings.length === 1 ? '1 warning' : `${warnings.length} warnings`
+              warnings.length === 1 ? t('plans-1-warning') : t('plans-warnings', { count: warnings.length })
             }}</template>
           </button>
-          <button class="key key-main" data-test="keep-version" @click="keeping = true">Publish version</button>
+          <button class="key key-main" data-test="keep-version" @click="keeping = true">
+            {{ t('plans-publish-version') }}
+          </button>
         </div>
       </div>
-      <nav class="-mb-2 flex flex-wrap gap-x-5" aria-label="Views of the plan">
+      <nav class="-mb-2 flex flex-wrap gap-x-5" :aria-label="t('plans-views-of-the-plan')">
         <RouterLink
           v-for="(name, key) in views"
           :key="key"
@@ -171,12 +177,12 @@ usePageTitle(() => draft.value && `Draft, ${draft.value.page?.name || 'unnamed p
     <p v-if="error" class="mt-3 font-semibold text-wrong" role="alert">{{ error }}</p>
     <section v-if="theirs" class="mt-3 border-2 border-wrong p-4" role="alert" data-test="twice">
       <p class="text-xl font-semibold">
-        {{ theirs.by }} saved this draft while you typed. Both texts are here; nothing is lost.
+        {{ t('plans-saved-this-draft-while-you-typed', { by: theirs.by }) }}
       </p>
       <div class="mt-2 flex flex-wrap gap-3">
-        <button class="key" data-test="take-theirs" @click="settle('theirs')">Use their text</button>
-        <button class="key" data-test="take-mine" @click="settle('mine')">Use my text</button>
-        <button class="quiet-key min-h-11" @click="download">Download my text</button>
+        <button class="key" data-test="take-theirs" @click="settle('theirs')">{{ t('plans-use-their-text') }}</button>
+        <button class="key" data-test="take-mine" @click="settle('mine')">{{ t('plans-use-my-text') }}</button>
+        <button class="quiet-key min-h-11" @click="download">{{ t('plans-download-my-text') }}</button>
       </div>
     </section>
     <FaultList v-if="draft && showFaults" class="mt-3" :faults="draft.faults" lines @go="go" />
@@ -194,23 +200,24 @@ usePageTitle(() => draft.value && `Draft, ${draft.value.page?.name || 'unnamed p
         <FaultList class="mt-3" :faults="draft.faults" lines @go="go" />
       </div>
       <section v-else class="mt-4">
-        <p v-if="!base && !compared">Not based on a version. Compare with a file:</p>
-        <p v-else-if="!draft.usable" class="font-semibold">It can be compared once it has no errors.</p>
+        <p v-if="!base && !compared">{{ t('plans-not-based-on-a-version-compare') }}</p>
+        <p v-else-if="!draft.usable" class="font-semibold">{{ t('plans-it-can-be-compared-once-it') }}</p>
         <DifferenceList v-else-if="differences" :differences="differences" />
         <p v-if="uncompared" class="font-semibold text-wrong" role="alert">{{ uncompared.message }}</p>
         <label class="quiet-key mt-3 flex min-h-11 cursor-pointer items-center"
-          >Compare with a file<input type="file" class="sr-only" accept=".toml,text/plain" @change="compareWith"
+          >{{ t('plans-compare-with-a-file')
+          }}<input type="file" class="sr-only" accept=".toml,text/plain" @change="compareWith"
         /></label>
       </section>
       <div class="mt-8 flex flex-wrap gap-x-6 border-t border-rule pt-2">
-        <button class="quiet-key min-h-11" @click="download">Download text</button>
-        <button class="quiet-key min-h-11" data-test="put-away" @click="putAway">Delete draft</button>
+        <button class="quiet-key min-h-11" @click="download">{{ t('plans-download-text') }}</button>
+        <button class="quiet-key min-h-11" data-test="put-away" @click="putAway">{{ t('plans-delete-draft') }}</button>
       </div>
     </template>
-    <SheetDialog v-if="keeping" open title="Publish version" @close="keeping = false">
+    <SheetDialog v-if="keeping" open :title="t('plans-publish-version')" @close="keeping = false">
       <form class="mt-3 grid gap-3" @submit.prevent="keep">
         <template v-if="faults.length">
-          <p class="font-semibold">Fix its errors first; it stays a draft until then.</p>
+          <p class="font-semibold">{{ t('plans-fix-its-errors-first-it-stays') }}</p>
           <FaultList
             :faults="faults"
             lines
@@ -224,34 +231,41 @@ usePageTitle(() => draft.value && `Draft, ${draft.value.page?.name || 'unnamed p
         </template>
         <template v-else>
           <p v-if="draft?.page?.open.length">
-            {{ draft.page.open.length === 1 ? 'One figure is' : `${draft.page.open.length} figures are` }} open: what
-            needs {{ draft.page.open.length === 1 ? 'it' : 'them' }} waits, the rest can be built.
+            {{
+              t('plans-open-what-needs-them-waits-the', {
+                count:
+                  draft.page.open.length === 1
+                    ? t('plans-one-figure-is')
+                    : t('plans-figures-are', { count: draft.page.open.length }),
+                count2: draft.page.open.length,
+              })
+            }}
           </p>
           <FaultList :faults="warnings" lines />
           <p v-if="forLead.length && !isLead" class="font-semibold text-wrong">
-            Lead approval needed: {{ forLead.join('; ') }}.
+            {{ t('plans-lead-approval-needed', { forLead: forLead.join('; ') }) }}
           </p>
           <label v-else-if="forLead.length" class="flex min-h-11 items-center gap-3">
             <input v-model="approved" type="checkbox" class="size-6" name="approved" />
-            <span>I approve {{ forLead.join('; ') }}</span>
+            <span>{{ t('plans-i-approve', { forLead: forLead.join('; ') }) }}</span>
           </label>
           <TextField
             v-model="why"
-            label="Reason"
+            :label="t('common-reason')"
             name="why"
-            :placeholder="base ? 'what was corrected' : 'the first version'"
+            :placeholder="base ? t('plans-what-was-corrected') : t('plans-the-first-version')"
           />
         </template>
         <ErrorText :text="refused" />
         <div class="flex justify-end gap-3">
-          <button type="button" class="key" @click="keeping = false">Cancel</button>
+          <button type="button" class="key" @click="keeping = false">{{ t('common-cancel') }}</button>
           <button
             v-if="!faults.length"
             class="key key-main"
             data-test="keep-it"
             :disabled="!!forLead.length && (!isLead || !approved)"
           >
-            Publish version
+            {{ t('plans-publish-version') }}
           </button>
         </div>
       </form>

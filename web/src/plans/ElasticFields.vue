@@ -5,6 +5,7 @@ import { unitOf } from '../ui/units'
 import BoltPicture from './BoltPicture.vue'
 import { MATERIALS, type ElasticForm } from './elastic'
 import TextField from '../ui/TextField.vue'
+import { t } from './texts'
 
 const form = defineModel<ElasticForm>({ required: true })
 defineProps<{ errors: Record<string, string>; heads: string }>()
@@ -12,22 +13,22 @@ defineProps<{ errors: Record<string, string>; heads: string }>()
 
 <template>
   <fieldset class="grid gap-3 border-t border-rule pt-3">
-    <legend class="pr-2 text-lg font-semibold">Bolt</legend>
+    <legend class="pr-2 text-lg font-semibold">{{ t('common-bolt') }}</legend>
     <label>
-      <span class="label-text">Resilience of the bolt</span>
+      <span class="label-text">{{ t('plans-resilience-of-the-bolt') }}</span>
       <select v-model="form.bolt" class="line-field w-full" name="bolt-kind">
-        <option value="unknown">Unknown: no forecast of angle and stretch</option>
-        <option value="lengths">From its lengths</option>
-        <option value="measured">Measured resilience</option>
+        <option value="unknown">{{ t('plans-unknown-no-forecast-of-angle-and') }}</option>
+        <option value="lengths">{{ t('plans-from-its-lengths') }}</option>
+        <option value="measured">{{ t('plans-measured-resilience') }}</option>
       </select>
     </label>
     <TextField
       v-if="form.bolt === 'measured'"
       v-model="form.boltResilience"
-      label="Resilience, µm/kN: stretch end to end"
+      :label="t('plans-resilience-um-kn-stretch-end-to')"
       name="bolt-resilience"
       inputmode="decimal"
-      placeholder="4.51 µm/kN"
+      :placeholder="t('plans-4-51-um-kn')"
       required
       :wrong="errors['bolt.resilience']"
     />
@@ -43,17 +44,17 @@ defineProps<{ errors: Record<string, string>; heads: string }>()
         <TextField
           v-model="segment.length"
           class="grow"
-          :label="`${String.fromCharCode(65 + at)}: length, ${unitOf('length')}`"
+          :label="t('plans-length', { fromCharCode: String.fromCharCode(65 + at), unit: unitOf('length') })"
           :name="`length-${at}`"
-          placeholder="62 mm"
+          :placeholder="t('plans-62-mm')"
           :wrong="errors[`bolt.segment[${at}].length`]"
         />
         <TextField
           v-model="segment.diameter"
           class="grow"
-          label="diameter, or “thread”"
+          :label="t('plans-diameter-or-thread')"
           :name="`diameter-${at}`"
-          placeholder="thread"
+          :placeholder="t('common-thread-2')"
           :wrong="errors[`bolt.segment[${at}].diameter`]"
         />
         <button
@@ -62,7 +63,7 @@ defineProps<{ errors: Record<string, string>; heads: string }>()
           :disabled="form.segments.length < 2"
           @click="form.segments.splice(at, 1)"
         >
-          Remove
+          {{ t('common-remove') }}
         </button>
       </div>
       <button
@@ -70,64 +71,65 @@ defineProps<{ errors: Record<string, string>; heads: string }>()
         class="quiet-key min-h-11 justify-self-start"
         @click="form.segments.push({ length: '', diameter: 'thread' })"
       >
-        Add length
+        {{ t('plans-add-length') }}
       </button>
     </template>
     <div v-if="form.bolt !== 'unknown'" class="grid gap-3 sm:grid-cols-2">
       <label
-        ><span class="label-text">Head</span
+        ><span class="label-text">{{ t('plans-head') }}</span
         ><select v-model="form.head" class="line-field w-full" name="head">
-          <option value="hex">hexagon</option>
-          <option value="socket">socket</option>
+          <option value="hex">{{ t('plans-hexagon') }}</option>
+          <option value="socket">{{ t('plans-socket') }}</option>
         </select></label
       >
       <label
-        ><span class="label-text">Threaded into</span
+        ><span class="label-text">{{ t('plans-threaded-into') }}</span
         ><select v-model="form.end" class="line-field w-full" name="end">
-          <option value="tapped">a tapped hole</option>
-          <option value="nut">a nut</option>
+          <option value="tapped">{{ t('plans-a-tapped-hole') }}</option>
+          <option value="nut">{{ t('plans-a-nut') }}</option>
         </select></label
       >
       <label
-        ><span class="label-text">Material</span
+        ><span class="label-text">{{ t('plans-material') }}</span
         ><select v-model="form.material" class="line-field w-full" name="bolt-material" @change="form.modulus = ''">
           <option v-for="[key, name] in MATERIALS" :key="key" :value="key">{{ name }}</option>
         </select></label
       >
       <label>
-        <span class="label-text">{{ form.end === 'nut' ? 'Material of the nut' : 'Material of the tapped hole' }}</span>
+        <span class="label-text">{{
+          form.end === 'nut' ? t('plans-material-of-the-nut') : t('plans-material-of-the-tapped-hole')
+        }}</span>
         <select v-model="form.endMaterial" class="line-field w-full" name="end-material">
-          <option value="">{{ form.end === 'nut' ? 'steel' : 'as its groups' }}</option>
+          <option value="">{{ form.end === 'nut' ? t('plans-steel') : t('plans-as-its-groups') }}</option>
           <option v-for="[key, name] in MATERIALS" :key="key" :value="key">{{ name }}</option>
         </select>
       </label>
     </div>
   </fieldset>
   <fieldset class="grid gap-3 border-t border-rule pt-3">
-    <legend class="pr-2 text-lg font-semibold">Clamped parts</legend>
+    <legend class="pr-2 text-lg font-semibold">{{ t('plans-clamped-parts') }}</legend>
     <label>
-      <span class="label-text">Resilience of the parts</span>
+      <span class="label-text">{{ t('plans-resilience-of-the-parts') }}</span>
       <select v-model="form.parts" class="line-field w-full" name="parts-kind">
-        <option value="unknown">Unknown</option>
-        <option value="layers">From their layers</option>
-        <option value="measured">Measured resilience</option>
+        <option value="unknown">{{ t('plans-unknown') }}</option>
+        <option value="layers">{{ t('plans-from-their-layers') }}</option>
+        <option value="measured">{{ t('plans-measured-resilience') }}</option>
       </select>
     </label>
     <template v-if="form.parts !== 'unknown'">
       <TextField
         v-if="form.parts === 'measured'"
         v-model="form.partsResilience"
-        label="Resilience, µm/kN"
+        :label="t('plans-resilience-um-kn')"
         name="parts-resilience"
         inputmode="decimal"
-        placeholder="1.2 µm/kN"
+        :placeholder="t('plans-1-2-um-kn')"
         required
         :wrong="errors['parts.resilience']"
       />
       <p class="text-dim">
-        From the {{ heads }} down<template v-if="form.parts === 'measured'"
-          >; temperatures need their materials</template
-        >
+        {{ t('plans-from-the-down', { heads })
+        }}<template v-if="form.parts === 'measured'">{{ t('plans-temperatures-need-their-materials') }}</template>
       </p>
       <div
         v-for="(layer, at) in form.layers"
@@ -137,18 +139,18 @@ defineProps<{ errors: Record<string, string>; heads: string }>()
       >
         <TextField
           v-model="layer.name"
-          :label="`Part ${at + 1}`"
+          :label="t('plans-part', { at: at + 1 })"
           :name="`layer-name-${at}`"
-          :placeholder="at ? 'gasket' : 'head'"
+          :placeholder="at ? t('plans-gasket') : t('common-head')"
         />
         <TextField
           v-model="layer.thickness"
-          :label="`Thickness, ${unitOf('length')}`"
+          :label="t('plans-thickness', { unit: unitOf('length') })"
           :name="at ? `layer-thickness-${at}` : 'clamp_length'"
-          placeholder="80 mm"
+          :placeholder="t('plans-80-mm')"
         />
         <label>
-          <span class="label-text">Material</span>
+          <span class="label-text">{{ t('plans-material') }}</span>
           <select
             v-model="layer.material"
             class="line-field w-full"
@@ -158,7 +160,9 @@ defineProps<{ errors: Record<string, string>; heads: string }>()
             <option v-for="[key, name] in MATERIALS" :key="key" :value="key">{{ name }}</option>
             <option v-if="!layer.material" value="">{{ layer.modulus }}</option>
           </select>
-          <span v-if="layer.material && layer.modulus" class="text-dim">{{ layer.modulus }}, as the plan says</span>
+          <span v-if="layer.material && layer.modulus" class="text-dim">{{
+            t('plans-as-the-plan-says', { modulus: layer.modulus })
+          }}</span>
         </label>
         <button
           type="button"
@@ -166,7 +170,7 @@ defineProps<{ errors: Record<string, string>; heads: string }>()
           :disabled="form.layers.length < 2"
           @click="form.layers.splice(at, 1)"
         >
-          Remove
+          {{ t('common-remove') }}
         </button>
         <p
           v-for="key in ['thickness', 'material', 'modulus'].filter((key) => errors[`parts.layer[${at}].${key}`])"
@@ -183,49 +187,49 @@ defineProps<{ errors: Record<string, string>; heads: string }>()
         data-test="add-layer"
         @click="form.layers.push({ name: '', thickness: '', material: 'aluminium', modulus: '' })"
       >
-        Add part
+        {{ t('plans-add-part') }}
       </button>
       <div class="grid gap-3 sm:grid-cols-2">
         <TextField
           v-model="form.bearingOd"
-          :label="`Outer diameter of the face under the ${heads}`"
+          :label="t('plans-outer-diameter-of-the-face-under', { heads })"
           name="bearing_od"
-          placeholder="17 mm"
+          :placeholder="t('plans-17-mm')"
           :wrong="errors['parts.bearing_od']"
         />
         <TextField
           v-model="form.hole"
-          label="Hole, with its chamfer"
+          :label="t('plans-hole-with-its-chamfer')"
           name="hole"
-          placeholder="12 mm"
+          :placeholder="t('plans-12-mm')"
           :wrong="errors['parts.hole']"
         />
         <TextField
           v-model="form.outer"
-          label="Outer diameter of what is clamped"
+          :label="t('plans-outer-diameter-of-what-is-clamped')"
           name="outer"
-          placeholder="32 mm"
+          :placeholder="t('plans-32-mm')"
           :wrong="errors['parts.outer']"
         />
         <TextField
           v-model="form.pressureLimit"
-          :label="`Max pressure under the head, ${unitOf('pressure')}`"
+          :label="t('plans-max-pressure-under-the-head', { unit: unitOf('pressure') })"
           name="pressure_limit"
-          placeholder="typical for the material"
+          :placeholder="t('plans-typical-for-the-material')"
           :wrong="errors['parts.pressure_limit']"
         />
         <TextField
           v-model="form.washerOuter"
-          label="Washer: outer diameter"
+          :label="t('plans-washer-outer-diameter')"
           name="washer-outer"
-          placeholder="none"
+          :placeholder="t('common-none')"
           :wrong="errors['parts.washer.outer']"
         />
         <TextField
           v-model="form.washerThickness"
-          label="Washer: thickness"
+          :label="t('plans-washer-thickness')"
           name="washer-thickness"
-          placeholder="none"
+          :placeholder="t('common-none')"
           :wrong="errors['parts.washer.thickness']"
         />
       </div>

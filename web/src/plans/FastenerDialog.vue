@@ -14,6 +14,7 @@ import { freeKey, withUnit } from './written'
 import { useChange, type Change } from './useChange'
 import type { Edit } from './useDraft'
 import TextField from '../ui/TextField.vue'
+import { t } from './texts'
 
 const props = defineProps<{
   fastener: Schemas['FastenerPage'] | 'new'
@@ -104,7 +105,7 @@ function fields(): [string, unknown][] {
   ]
 }
 async function keep() {
-  if (!form.name.trim() || !form.thread.trim()) return void (message.value = 'Enter a name and a thread.')
+  if (!form.name.trim() || !form.thread.trim()) return void (message.value = t('plans-enter-a-name-and-a-thread'))
   const edits: Edit[] = []
   let path: string
   if (was) {
@@ -149,23 +150,27 @@ async function keep() {
 </script>
 
 <template>
-  <SheetDialog open :title="was ? `Change ${was.name}` : 'Add fastener'" @close="emit('close')">
+  <SheetDialog
+    open
+    :title="was ? t('common-change-2', { was: was.name }) : t('plans-add-fastener')"
+    @close="emit('close')"
+  >
     <DialogForm :message="message" @submit="keep">
       <div class="grid gap-3 sm:grid-cols-2">
-        <TextField v-model="form.name" label="Name" name="name" placeholder="Main cap stud" />
+        <TextField v-model="form.name" :label="t('common-name')" name="name" :placeholder="t('plans-main-cap-stud')" />
         <TextField
           v-model="form.thread"
-          label="Thread"
+          :label="t('common-thread')"
           name="thread"
           placeholder="M10x1.25, 7/16-14"
           :wrong="errors['thread']"
         />
         <label>
-          <span class="label-text">Strength: mark on the head, or the maker’s figures</span>
+          <span class="label-text">{{ t('plans-strength-mark-on-the-head-or') }}</span>
           <select v-model="form.strength" class="field mt-1" name="strength">
             <option v-for="of in CLASSES" :key="of" :value="of">{{ of }}</option>
-            <option value="card">maker's figures</option>
-            <option value="?">unknown yet</option>
+            <option value="card">{{ t('plans-makers-figures') }}</option>
+            <option value="?">{{ t('plans-unknown-yet') }}</option>
           </select>
           <span
             v-if="errors['strength']"
@@ -177,56 +182,68 @@ async function keep() {
         </label>
         <TextField
           v-model="form.bearing_diameter"
-          label="Mean bearing diameter"
+          :label="t('common-mean-bearing-diameter')"
           name="bearing_diameter"
-          placeholder="standard head"
+          :placeholder="t('common-standard-head')"
           :wrong="errors['bearing_diameter']"
         />
         <template v-if="form.strength === 'card'">
-          <TextField v-model="form.yield" label="Yield" name="yield" placeholder="1100 MPa" :wrong="errors['yield']" />
+          <TextField
+            v-model="form.yield"
+            :label="t('common-yield')"
+            name="yield"
+            :placeholder="t('plans-1100-mpa')"
+            :wrong="errors['yield']"
+          />
           <TextField
             v-model="form.tensile"
-            label="Tensile"
+            :label="t('plans-tensile')"
             name="tensile"
-            placeholder="1200 MPa"
+            :placeholder="t('plans-1200-mpa')"
             :wrong="errors['tensile']"
           />
         </template>
         <label v-for="face in ['thread_lubricant', 'bearing_lubricant'] as const" :key="face">
-          <span class="label-text">{{ face === 'thread_lubricant' ? 'On the thread' : 'Under the head or nut' }}</span>
+          <span class="label-text">{{
+            face === 'thread_lubricant' ? t('common-on-the-thread') : t('common-under-the-head-or-nut')
+          }}</span>
           <select v-model="form[face]" class="field mt-1" :name="face">
             <option v-for="of in known" :key="of.id" :value="of.id">{{ of.name }}</option>
           </select>
         </label>
         <label>
-          <span class="label-text">Use</span>
+          <span class="label-text">{{ t('plans-use') }}</span>
           <select v-model="form.use" class="field mt-1" name="use">
-            <option value="">reusable</option>
-            <option value="once">single use</option>
-            <option value="yield">torque-to-yield, single use</option>
+            <option value="">{{ t('plans-reusable') }}</option>
+            <option value="once">{{ t('plans-single-use') }}</option>
+            <option value="yield">{{ t('plans-torque-to-yield-single-use') }}</option>
           </select>
         </label>
         <TextField
           v-if="form.use === 'yield'"
           v-model="form.elongation_allowed"
-          :label="`Permanent stretch allowed, ${unitOf('clearance')}`"
+          :label="t('plans-permanent-stretch-allowed', { unit: unitOf('clearance') })"
           name="elongation_allowed"
-          placeholder="maker’s limit"
+          :placeholder="t('plans-makers-limit')"
           :wrong="errors['elongation_allowed']"
         />
         <TextField
           v-model="form.source"
-          label="Source of the figures"
+          :label="t('common-source-of-the-figures')"
           name="source"
-          placeholder="maker's card, page 3"
+          :placeholder="t('plans-makers-card-page-3')"
         />
       </div>
-      <ElasticFields v-model="elastic" :errors="errors" :heads="elastic.end === 'nut' ? 'head or nut' : 'head'" />
+      <ElasticFields
+        v-model="elastic"
+        :errors="errors"
+        :heads="elastic.end === 'nut' ? t('plans-head-or-nut') : t('common-head')"
+      />
       <p v-for="of in others" :key="of" role="alert" class="font-semibold text-wrong">{{ of }}</p>
       <template #actions>
         <KeepPiece v-if="was" class="mr-auto" :draft="draft" :path="was.path" :what="was.name" />
-        <button type="button" class="key" @click="emit('close')">Cancel</button>
-        <button type="submit" class="key key-main" data-test="keep-fastener">Save</button>
+        <button type="button" class="key" @click="emit('close')">{{ t('common-cancel') }}</button>
+        <button type="submit" class="key key-main" data-test="keep-fastener">{{ t('common-save') }}</button>
       </template>
     </DialogForm>
   </SheetDialog>

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import { OctagonAlert, TriangleAlert } from 'lucide-vue-next'
 import type { Schemas } from '../api/client'
 import { say } from '../ui/units'
+import { t } from './texts'
 
 const props = defineProps<{ faults: Schemas['Fault'][]; lines?: boolean }>()
 const emit = defineEmits<{ go: [line: number] }>()
@@ -25,14 +26,14 @@ const sorted = computed(() =>
       <component
         :is="fault.severity === 'error' ? OctagonAlert : TriangleAlert"
         class="mt-0.5 size-5 shrink-0"
-        :aria-label="fault.severity === 'error' ? 'Error' : 'Warning'"
+        :aria-label="fault.severity === 'error' ? t('plans-error') : t('plans-warning')"
       />
       <span class="min-w-0 break-words">
         <button v-if="lines" type="button" class="underline underline-offset-2" @click="emit('go', fault.line)">
-          line {{ fault.line }}</button
-        ><template v-if="lines">, </template><span class="text-dim">{{ fault.path }}:</span> {{ say(fault.message) }}
+          {{ t('plans-line', { line: fault.line }) }}</button><template v-if="lines">, </template
+        ><span class="text-dim">{{ fault.path }}:</span> {{ say(fault.message) }}
       </span>
     </li>
-    <li v-if="faults.length > MOST" class="text-dim">and {{ faults.length - MOST }} more</li>
+    <li v-if="faults.length > MOST" class="text-dim">{{ t('plans-and-more', { count: faults.length - MOST }) }}</li>
   </ul>
 </template>

@@ -12,6 +12,7 @@ import ProcedureField from './ProcedureField.vue'
 import RunningDialog from './RunningDialog.vue'
 import StageTable from './StageTable.vue'
 import type { Edit } from './useDraft'
+import { t } from './texts'
 
 type Joint = Schemas['JointPage']
 const props = defineProps<{
@@ -22,13 +23,13 @@ const props = defineProps<{
   change?: (edits: Edit[], sound?: string) => Promise<string>
 }>()
 const patterns: Record<Schemas['SequencePattern'], string> = {
-  'centre-out': 'centre out',
-  'outside-in': 'outside in',
-  'criss-cross': 'criss-cross',
-  diagonal: 'diagonally',
-  clockwise: 'clockwise',
-  line: 'in line',
-  listed: 'as listed',
+  'centre-out': t('plans-centre-out'),
+  'outside-in': t('plans-outside-in'),
+  'criss-cross': t('plans-criss-cross'),
+  diagonal: t('plans-diagonally'),
+  clockwise: t('plans-clockwise'),
+  line: t('plans-in-line'),
+  listed: t('plans-as-listed'),
 }
 const error = ref('')
 const running = ref(false)
@@ -52,7 +53,7 @@ const kept = (path: string) => (text: string) => give([set(path, text)])
 /** A fastener goes to a place that is typed. */
 function place(text: string, to: (typed: number, x: number, y: number) => [number, number]) {
   const typed = Number(text.replace(',', '.'))
-  if (!text.trim() || !Number.isFinite(typed)) return 'A figure in mm is needed'
+  if (!text.trim() || !Number.isFinite(typed)) return t('plans-a-figure-in-mm-is-needed')
   return give(moved([one.value!.id], (x, y) => to(typed, x, y)))
 }
 /** Fasteners go to other places, all of them at once. */
@@ -97,7 +98,7 @@ const times = ref(1)
 function repeat() {
   const [dx = NaN, dy = 0] = step.value.split(/[,;]\s*/).map(Number)
   if (!Number.isFinite(dx) || !Number.isFinite(dy))
-    return void (error.value = 'Spacing: two figures in mm such as 92, 0')
+    return void (error.value = t('plans-spacing-two-figures-in-mm-such'))
   return more(
     chosen.value.flatMap((of) =>
       Array.from({ length: times.value }, (_, n) => ({
@@ -133,19 +134,21 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
           v-if="change"
           class="line-field max-w-full"
           :value="joint.name"
-          :aria-label="`Name of ${joint.name}`"
+          :aria-label="t('plans-name-of', { joint: joint.name })"
           :keep="kept(`${joint.path}.name`)"
         />
         <template v-else>{{ joint.name }}</template>
       </h3>
-      <span v-if="joint.members.length > 1" class="text-dim">{{ joint.members.length }} alike</span>
+      <span v-if="joint.members.length > 1" class="text-dim">{{
+        t('plans-alike', { count: joint.members.length })
+      }}</span>
       <button
         v-if="change"
         class="quiet-key min-h-11"
         :data-test="`take-out-${joint.id}`"
         @click="give([{ type: 'take-out', path: joint.path }])"
       >
-        Remove
+        {{ t('common-remove') }}
       </button>
       <KeepPiece v-if="draft" :draft="draft" :path="joint.path" :what="joint.name" />
     </div>
@@ -162,18 +165,18 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
         />
         <div v-if="change" class="no-print mt-2 flex flex-wrap items-end gap-x-4 gap-y-2" data-test="places">
           <label class="label-text"
-            >Grid, mm
+            >{{ t('plans-grid-mm') }}
             <select v-model="grid" class="line-field">
               <option v-for="size in [0.1, 0.5, 1, 5]" :key="size" :value="size">{{ size }}</option>
             </select></label
           >
           <template v-if="one">
             <label class="label-text"
-              >Name
+              >{{ t('common-name') }}
               <KeptField class="line-field w-16" :value="one.id" :disabled="!one.path" :keep="kept(`${one.path}.id`)"
             /></label>
             <label class="label-text"
-              >Along
+              >{{ t('plans-along') }}
               <KeptField
                 class="line-field w-20"
                 inputmode="decimal"
@@ -183,7 +186,7 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
                 :keep="(text) => place(text, (to, _, y) => [to, y])"
             /></label>
             <label class="label-text"
-              >Across
+              >{{ t('plans-across') }}
               <KeptField
                 class="line-field w-20"
                 inputmode="decimal"
@@ -194,17 +197,20 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
             /></label>
           </template>
           <template v-if="selected.length">
-            <button class="quiet-key min-h-11" @click="mirror('y')">Mirror left-right</button>
-            <button class="quiet-key min-h-11" @click="mirror('x')">Mirror end to end</button>
+            <button class="quiet-key min-h-11" @click="mirror('y')">{{ t('plans-mirror-left-right') }}</button>
+            <button class="quiet-key min-h-11" @click="mirror('x')">{{ t('plans-mirror-end-to-end') }}</button>
             <label class="label-text"
-              >Repeat <input v-model.number="times" type="number" min="1" max="50" class="line-field w-14" /> by
-              <input v-model="step" class="line-field w-24" aria-label="Spacing, mm"
+              >{{ t('plans-repeat') }}
+              <input v-model.number="times" type="number" min="1" max="50" class="line-field w-14" />
+              {{ t('plans-by') }} <input v-model="step" class="line-field w-24" :aria-label="t('plans-spacing-mm')"
             /></label>
-            <button class="quiet-key min-h-11" @click="repeat">Repeat</button>
-            <button class="quiet-key min-h-11" @click="takeOut">Remove</button>
+            <button class="quiet-key min-h-11" @click="repeat">{{ t('plans-repeat') }}</button>
+            <button class="quiet-key min-h-11" @click="takeOut">{{ t('common-remove') }}</button>
           </template>
-          <button v-if="!selected.length" class="quiet-key min-h-11" @click="outlined">Draw outline around them</button>
-          <span v-if="!selected.length" class="text-dim">Tap a fastener, then drag it or use the arrow keys.</span>
+          <button v-if="!selected.length" class="quiet-key min-h-11" @click="outlined">
+            {{ t('plans-draw-outline-around-them') }}
+          </button>
+          <span v-if="!selected.length" class="text-dim">{{ t('plans-tap-a-fastener-then-drag-it') }}</span>
         </div>
       </div>
       <div class="min-w-0">
@@ -218,7 +224,7 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
               <select
                 class="line-field"
                 :value="group.fastener"
-                :aria-label="`Fastener of ${group.name}`"
+                :aria-label="t('plans-fastener-of', { group: group.name })"
                 @change="put(`${group.path}.fastener`)($event)"
               >
                 <option v-for="of in fasteners" :key="of.id" :value="of.id">{{ of.name }}, {{ of.thread }}</option>
@@ -226,7 +232,7 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
               <select
                 class="line-field"
                 :value="group.pattern"
-                :aria-label="`Order of ${group.name}`"
+                :aria-label="t('plans-order-of', { group: group.name })"
                 @change="put(`${group.path}.pattern`)($event)"
               >
                 <option v-for="(name, key) in patterns" :key="key" :value="key">{{ name }}</option>
@@ -237,7 +243,7 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
         </ul>
         <ProcedureField v-if="change && draft" class="mt-3" :draft="draft" :joint="joint" :keep="keepLine" />
         <p v-else-if="joint.procedure" class="mt-2 text-xl" data-test="line">{{ joint.procedure }}</p>
-        <p v-if="joint.source" class="mt-1 text-dim">Source: {{ joint.source }}</p>
+        <p v-if="joint.source" class="mt-1 text-dim">{{ t('plans-source', { source: joint.source }) }}</p>
       </div>
     </div>
     <p v-if="error" class="mt-2 font-semibold text-wrong" role="alert">{{ error }}</p>
@@ -246,10 +252,10 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
         v-if="plan && joint.sheet.length"
         class="quiet-key flex min-h-11 items-center"
         :to="`/plans/${plan}/joints/${joint.id}`"
-        >Loads and margins</RouterLink
+        >{{ t('plans-loads-and-margins') }}</RouterLink
       >
       <button v-if="change" class="quiet-key min-h-11" :data-test="`running-${joint.id}`" @click="running = true">
-        {{ Object.keys(joint.running).length ? 'Change running loads' : 'Add running loads' }}
+        {{ Object.keys(joint.running).length ? t('plans-change-running-loads') : t('plans-add-running-loads') }}
       </button>
       <button
         v-if="change && joint.sheet.length"
@@ -257,7 +263,7 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
         :aria-expanded="loads"
         @click="loads = !loads"
       >
-        {{ loads ? 'Hide loads and margins' : 'Loads and margins' }}
+        {{ loads ? t('plans-hide-loads-and-margins') : t('plans-loads-and-margins') }}
       </button>
     </div>
     <JointLoads v-if="loads" :sheet="joint.sheet" />

@@ -3,25 +3,26 @@
 import type { Schemas } from '../api/client'
 import { say } from '../ui/units'
 import ScrollBox from '../ui/ScrollBox.vue'
+import { t } from './texts'
 
 /** `heading` is the level of its headings, below what they stand under. */
 withDefaults(defineProps<{ sheet: Schemas['GroupSheet'][]; heading?: 'h2' | 'h4' }>(), { heading: 'h4' })
 const parts: Record<Schemas['SheetPart'], string> = {
-  assembly: 'After tightening',
-  running: 'Running',
-  temperature: 'Hot and cold',
-  settling: 'Settling',
-  pressure: 'Pressure',
-  engagement: 'Thread engagement',
+  assembly: t('plans-after-tightening'),
+  running: t('plans-running'),
+  temperature: t('plans-hot-and-cold'),
+  settling: t('plans-settling'),
+  pressure: t('plans-pressure'),
+  engagement: t('plans-thread-engagement'),
 }
 const inParts = (lines: Schemas['SheetLine'][]) =>
   (Object.keys(parts) as Schemas['SheetPart'][])
     .map((part) => ({ part, lines: lines.filter((line) => line.part === part) }))
     .filter((of) => of.lines.length)
 const verdicts: Record<Schemas['MarginVerdict'], string> = {
-  holds: 'holds',
-  'holds-by-little': 'small margin',
-  'does-not-hold': 'does not hold',
+  holds: t('plans-holds'),
+  'holds-by-little': t('plans-small-margin'),
+  'does-not-hold': t('plans-does-not-hold'),
 }
 </script>
 
@@ -30,14 +31,14 @@ const verdicts: Record<Schemas['MarginVerdict'], string> = {
     <component :is="heading" class="text-xl font-semibold">
       {{ group.name }} <span class="font-normal text-dim">{{ group.fastener }}, {{ group.lubricant }}</span>
     </component>
-    <ScrollBox :label="`Loads and margins of ${group.name}`">
+    <ScrollBox :label="t('plans-loads-and-margins-of', { group: group.name })">
       <table class="mt-1 w-full border-collapse text-left">
         <thead>
           <tr class="border-b border-ink text-dim">
-            <th class="py-1 pr-4 font-semibold">Load</th>
-            <th class="py-1 pr-4 font-semibold">Value</th>
-            <th class="py-1 pr-4 font-semibold">Margin</th>
-            <th class="hidden py-1 font-semibold sm:table-cell print:table-cell">Formula, source</th>
+            <th class="py-1 pr-4 font-semibold">{{ t('plans-load') }}</th>
+            <th class="py-1 pr-4 font-semibold">{{ t('plans-value') }}</th>
+            <th class="py-1 pr-4 font-semibold">{{ t('plans-margin') }}</th>
+            <th class="hidden py-1 font-semibold sm:table-cell print:table-cell">{{ t('plans-formula-source') }}</th>
           </tr>
         </thead>
         <tbody v-for="of in inParts(group.lines)" :key="of.part">
@@ -72,6 +73,6 @@ const verdicts: Record<Schemas['MarginVerdict'], string> = {
     </ScrollBox>
   </section>
   <p v-if="!sheet.length" class="mt-2 text-dim">
-    Clamp load cannot be computed yet: a torque spec, the strength or the lengths of its fasteners are missing.
+    {{ t('plans-clamp-load-cannot-be-computed-yet') }}
   </p>
 </template>

@@ -10,6 +10,7 @@ import PartDrawing from './PartDrawing.vue'
 import StageTable from './StageTable.vue'
 import { usePageTitle } from '../ui/pageTitle'
 import LoadingText from '../ui/LoadingText.vue'
+import { t } from './texts'
 
 const route = useRoute()
 const hash = computed(() => String(route.params.hash))
@@ -27,33 +28,34 @@ usePageTitle(() => joint.value && `${joint.value.name}, ${plan.value?.page.name}
   <NothingHere v-if="away instanceof Refused || (plan && !joint)" />
   <main v-else class="mx-auto w-full max-w-6xl px-4 py-6">
     <RouterLink class="way-back no-print hover:underline" :to="`/plans/${hash}`">{{
-      plan?.page.name ?? 'Plan'
+      plan?.page.name ?? t('common-plan')
     }}</RouterLink>
-    <p v-if="away" class="font-semibold text-wrong" role="alert">No connection.</p>
+    <p v-if="away" class="font-semibold text-wrong" role="alert">{{ t('plans-no-connection') }}</p>
     <LoadingText v-else-if="!plan" />
     <template v-if="plan && joint">
       <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
         <div>
           <h1 class="text-4xl font-semibold tracking-tight">{{ joint.name }}</h1>
           <p class="text-lg text-dim">
-            {{ plan.page.name }}, version {{ hash.slice(0, 12)
-            }}<template v-if="joint.members.length > 1">; {{ joint.members.length }} alike</template>
+            {{ t('plans-version', { page: plan.page.name, hash: hash.slice(0, 12) })
+            }}<template v-if="joint.members.length > 1">{{
+              t('plans-alike-2', { count: joint.members.length })
+            }}</template>
           </p>
         </div>
-        <button class="no-print key" @click="print">Print</button>
+        <button class="no-print key" @click="print">{{ t('common-print') }}</button>
       </div>
       <div class="mt-3 grid gap-x-8 gap-y-3 lg:grid-cols-[2fr_3fr] print:grid-cols-2 [&>*]:min-w-0">
         <PartDrawing :drawing="joint.drawing" :groups="joint.groups" :movable="false" :selected="[]" :grid="1" />
         <div>
           <p v-if="joint.procedure" class="text-xl">{{ joint.procedure }}</p>
-          <p v-if="joint.source" class="text-dim">Source: {{ joint.source }}</p>
+          <p v-if="joint.source" class="text-dim">{{ t('plans-source', { source: joint.source }) }}</p>
           <StageTable class="mt-2" :stages="joint.stages" />
         </div>
       </div>
       <JointLoads :sheet="joint.sheet" heading="h2" />
       <p class="mt-4 text-dim">
-        Computed figures are estimates: friction is a range, and a computed resilience is known to ±10 %. A margin is
-        what the joint allows over what it has to: under 1 it does not hold.
+        {{ t('plans-computed-figures-are-estimates-friction') }}
       </p>
     </template>
   </main>

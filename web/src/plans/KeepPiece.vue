@@ -4,6 +4,7 @@ import { useQueryClient } from '@tanstack/vue-query'
 import { ref } from 'vue'
 import { v7 } from 'uuid'
 import { api, Refused, take } from '../api/client'
+import { t } from './texts'
 
 const props = defineProps<{ draft: string; path: string; what: string }>()
 const client = useQueryClient()
@@ -11,10 +12,10 @@ const said = ref('')
 async function keep() {
   try {
     take(await api.POST('/api/library', { body: { id: v7(), draft: props.draft, path: props.path } }))
-    said.value = 'Saved in the library'
+    said.value = t('plans-saved-in-the-library')
     void client.invalidateQueries({ queryKey: ['library'] })
   } catch (caught) {
-    said.value = caught instanceof Refused ? caught.message : 'No connection'
+    said.value = caught instanceof Refused ? caught.message : t('common-no-connection')
   }
 }
 </script>
@@ -23,10 +24,10 @@ async function keep() {
   <button
     type="button"
     class="quiet-key no-print min-h-11"
-    :aria-label="`Save ${what} to the library`"
+    :aria-label="t('plans-save-to-the-library', { what })"
     data-test="keep-piece"
     @click="keep"
   >
-    {{ said || 'Save to library' }}
+    {{ said || t('plans-save-to-library') }}
   </button>
 </template>

@@ -3,6 +3,7 @@
 // typed, and what was refused stays, with why.
 import { useLocalStorage } from '@vueuse/core'
 import { ref, watch } from 'vue'
+import { t } from './texts'
 
 defineOptions({ inheritAttrs: false })
 const props = defineProps<{ value: string | number; keep: (text: string) => Promise<string> | string }>()
@@ -52,7 +53,7 @@ function restore() {
     @keydown.esc="restore"
   />
   <button v-if="taken && at && taken !== typed" type="button" class="quiet-key ml-2" @mousedown.prevent="put">
-    Paste {{ taken }}
+    {{ t('plans-paste', { taken }) }}
   </button>
   <span v-if="error" class="block font-semibold text-wrong" role="alert">{{ error }}</span>
 </template>

@@ -6,6 +6,7 @@ import { api, take } from '../api/client'
 import SheetDialog from '../ui/SheetDialog.vue'
 import { when } from '../ui/units'
 import type { Edit } from './useDraft'
+import { t } from './texts'
 
 const props = defineProps<{ change: (edits: Edit[]) => Promise<string> }>()
 const emit = defineEmits<{ close: [] }>()
@@ -33,14 +34,14 @@ const source = (text: string) => /^source = "(.*)"$/m.exec(text)?.[1]
 </script>
 
 <template>
-  <SheetDialog open title="Library" @close="emit('close')">
+  <SheetDialog open :title="t('plans-library')" @close="emit('close')">
     <label class="mt-3 flex items-center gap-2"
-      ><span class="label-text">Find</span
+      ><span class="label-text">{{ t('common-find') }}</span
       ><input v-model="find" type="search" class="line-field w-full" autocomplete="off"
     /></label>
-    <p v-if="away" class="mt-2 font-semibold text-wrong">No connection.</p>
+    <p v-if="away" class="mt-2 font-semibold text-wrong">{{ t('plans-no-connection') }}</p>
     <p v-else-if="pieces && !shown?.length" class="py-4">
-      {{ find ? 'Nothing matches.' : 'The library is empty. Save a fastener or joint of any draft to it.' }}
+      {{ find ? t('common-nothing-matches') : t('plans-the-library-is-empty-save-a') }}
     </p>
     <ul class="mt-2 max-h-[55dvh] overflow-y-auto" data-test="library">
       <li v-for="of in shown" :key="of.id" class="flex flex-wrap items-baseline gap-x-3 border-b border-rule py-2">
@@ -49,14 +50,20 @@ const source = (text: string) => /^source = "(.*)"$/m.exec(text)?.[1]
           >, {{ of.kind
           }}<span class="block text-dim"
             >{{ of.by }}, {{ when(of.at)
-            }}<template v-if="source(of.text)">; from {{ source(of.text) }}</template></span
+            }}<template v-if="source(of.text)">{{ t('plans-from', { text: source(of.text) }) }}</template></span
           ></span
         >
-        <button class="quiet-key min-h-11" :aria-label="`Remove ${of.name}`" @click="retire(of.id)">Remove</button>
-        <button class="key" :aria-label="`Add ${of.name}`" @click="takeIn(of.text)">Add</button>
+        <button class="quiet-key min-h-11" :aria-label="t('plans-remove', { name: of.name })" @click="retire(of.id)">
+          {{ t('common-remove') }}
+        </button>
+        <button class="key" :aria-label="t('plans-add', { name: of.name })" @click="takeIn(of.text)">
+          {{ t('common-add') }}
+        </button>
       </li>
     </ul>
     <p v-if="error" class="mt-2 font-semibold text-wrong" role="alert">{{ error }}</p>
-    <div class="mt-4 flex justify-end"><button class="key" @click="emit('close')">Close</button></div>
+    <div class="mt-4 flex justify-end">
+      <button class="key" @click="emit('close')">{{ t('common-close') }}</button>
+    </div>
   </SheetDialog>
 </template>

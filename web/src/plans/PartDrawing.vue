@@ -3,6 +3,7 @@
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import PartOutline from '../ui/PartOutline.vue'
+import { t } from './texts'
 
 type Placed = Schemas['PlacedFastener'] & { number: number }
 const props = defineProps<{
@@ -129,7 +130,7 @@ function key(event: KeyboardEvent, one: Placed) {
       :transform="`rotate(-90 ${box.x + box.width * 0.018} ${box.y + box.height / 2})`"
       text-anchor="middle"
     >
-      Front
+      {{ t('common-front') }}
     </text>
     <!-- eslint-disable-next-line vuejs-accessibility/no-static-element-interactions -- a button when movable -->
     <g
@@ -139,7 +140,15 @@ function key(event: KeyboardEvent, one: Placed) {
       :role="movable ? 'button' : 'img'"
       :tabindex="movable ? 0 : undefined"
       :class="movable && one.path ? 'cursor-grab' : movable && 'cursor-pointer'"
-      :aria-label="`${one.id}, ${one.number} of ${groups[one.group]!.name}, at ${one.x_mm} ${one.y_mm}`"
+      :aria-label="
+        t('plans-of-at', {
+          id: one.id,
+          one: one.number,
+          groups: groups[one.group]!.name,
+          x_mm: one.x_mm,
+          y_mm: one.y_mm,
+        })
+      "
       :data-test="`bolt-${one.id}`"
       @pointerdown="take($event, one)"
       @keydown="key($event, one)"

@@ -15,6 +15,7 @@ import ValveDialog from './ValveDialog.vue'
 import type { Edit } from './useDraft'
 import { withUnit } from './written'
 import ScrollBox from '../ui/ScrollBox.vue'
+import { t } from './texts'
 
 const props = defineProps<{
   page: Schemas['PlanPage']
@@ -78,25 +79,29 @@ const sources = computed(() =>
   <div class="grid gap-8 print:block print:space-y-6 [&>*]:min-w-0">
     <section v-if="change" class="grid gap-x-6 gap-y-3 sm:grid-cols-2">
       <label
-        ><span class="label-text">Name</span
+        ><span class="label-text">{{ t('common-name') }}</span
         ><KeptField class="field mt-1 text-xl" name="plan-name" :value="page.name" :keep="kept('name')"
       /></label>
       <label
-        ><span class="label-text">Key, the same in all versions</span
+        ><span class="label-text">{{ t('plans-key-the-same-in-all-versions') }}</span
         ><KeptField class="field mt-1" name="plan-id" :value="page.id" :keep="kept('id')"
       /></label>
       <label class="sm:col-span-2"
-        ><span class="label-text">Description</span
+        ><span class="label-text">{{ t('common-description') }}</span
         ><KeptField class="field mt-1" name="plan-about" :value="page.about" :keep="kept('about')"
       /></label>
     </section>
     <ErrorText :text="error" />
 
     <section v-if="page.open.length" data-test="open-figures">
-      <h2 class="text-2xl font-semibold">Missing specs</h2>
+      <h2 class="text-2xl font-semibold">{{ t('plans-missing-specs') }}</h2>
       <p v-if="procedures">
-        {{ procedures === 1 ? '1 procedure is' : `${procedures} procedures are` }} missing; enter
-        {{ procedures === 1 ? 'it' : 'them' }} at the joint below.
+        {{
+          t('plans-missing-enter-them-at-the-joint', {
+            procedures: procedures === 1 ? t('plans-1-procedure-is') : t('plans-procedures-are', { procedures }),
+            procedures2: procedures,
+          })
+        }}
       </p>
       <ul class="mt-1 grid gap-x-8" :class="change && 'lg:grid-cols-2'">
         <li
@@ -108,7 +113,8 @@ const sources = computed(() =>
             ><span class="font-semibold">{{ open.what }}</span
             ><span v-if="open.note" class="text-dim">, {{ open.note }}</span
             ><span v-if="open.operations.length" class="text-dim"
-              >: {{ open.operations.join(', ') }} {{ open.operations.length > 1 ? 'wait' : 'waits' }}</span
+              >: {{ open.operations.join(', ') }}
+              {{ open.operations.length > 1 ? t('plans-wait') : t('plans-waits') }}</span
             ></span
           >
           <form
@@ -122,9 +128,11 @@ const sources = computed(() =>
               :aria-label="open.what"
               :name="`open-${open.path}`"
               autocomplete="off"
-              :placeholder="open.path.includes('clearance[') ? 'such as 0.03 to 0.05' : '?'"
+              :placeholder="open.path.includes('clearance[') ? t('plans-such-as-0-03-to-0') : '?'"
             /><span v-if="open.dimension" class="text-dim">{{ unitOf(open.dimension) }}</span>
-            <button class="quiet-key" :aria-label="`Fill in ${open.what}`">Fill in</button>
+            <button class="quiet-key" :aria-label="t('plans-fill-in-2', { what: open.what })">
+              {{ t('plans-fill-in') }}
+            </button>
           </form>
         </li>
       </ul>
@@ -132,23 +140,23 @@ const sources = computed(() =>
 
     <section>
       <div class="flex flex-wrap items-baseline gap-x-6">
-        <h2 class="text-2xl font-semibold">Fasteners</h2>
+        <h2 class="text-2xl font-semibold">{{ t('plans-fasteners') }}</h2>
         <button v-if="change" class="quiet-key min-h-11" data-test="add-fastener" @click="editing = 'new'">
-          Add fastener
+          {{ t('plans-add-fastener') }}
         </button>
         <button v-if="change" class="quiet-key min-h-11" data-test="open-library" @click="library = true">
-          Add from library
+          {{ t('plans-add-from-library') }}
         </button>
       </div>
-      <ScrollBox label="Fasteners">
+      <ScrollBox :label="t('plans-fasteners')">
         <table class="w-full min-w-2xl border-collapse text-left" data-test="fasteners">
           <thead>
             <tr class="label-text border-b border-ink">
-              <th class="py-1 pr-3 font-normal">Name</th>
-              <th class="pr-3 font-normal">Thread</th>
-              <th class="pr-3 font-normal">Strength</th>
-              <th class="pr-3 font-normal">Lubricant</th>
-              <th class="font-normal">Used in</th>
+              <th class="py-1 pr-3 font-normal">{{ t('common-name') }}</th>
+              <th class="pr-3 font-normal">{{ t('common-thread') }}</th>
+              <th class="pr-3 font-normal">{{ t('plans-strength') }}</th>
+              <th class="pr-3 font-normal">{{ t('common-lubricant') }}</th>
+              <th class="font-normal">{{ t('plans-used-in') }}</th>
             </tr>
           </thead>
           <tbody>
@@ -165,10 +173,12 @@ const sources = computed(() =>
               <td class="pr-3 whitespace-nowrap">{{ of.thread }}</td>
               <td class="pr-3">
                 {{ say(of.strength) || '?' }}<template v-if="of.policy">, {{ of.policy }}</template
-                ><span v-if="!of.elastic" class="text-dim"> (no forecast of angle and stretch)</span>
+                ><span v-if="!of.elastic" class="text-dim"
+                  >{{ ' ' }}{{ t('plans-no-forecast-of-angle-and-stretch') }}</span
+                >
               </td>
               <td class="pr-3">{{ of.lubricant }}</td>
-              <td class="text-dim">{{ of.joints.join(', ') || 'no joint' }}</td>
+              <td class="text-dim">{{ of.joints.join(', ') || t('plans-no-joint') }}</td>
             </tr>
           </tbody>
         </table>
@@ -177,8 +187,10 @@ const sources = computed(() =>
 
     <section class="grid gap-6 print:block print:space-y-4 [&>*]:min-w-0">
       <div class="-mb-3 flex flex-wrap items-baseline gap-x-6 print:mb-0">
-        <h2 class="text-2xl font-semibold">Joints</h2>
-        <button v-if="change" class="quiet-key min-h-11" data-test="add-joint" @click="adding = true">Add joint</button>
+        <h2 class="text-2xl font-semibold">{{ t('plans-joints') }}</h2>
+        <button v-if="change" class="quiet-key min-h-11" data-test="add-joint" @click="adding = true">
+          {{ t('plans-add-joint') }}
+        </button>
       </div>
       <JointDocument
         v-for="joint in page.joints"
@@ -189,16 +201,16 @@ const sources = computed(() =>
         :plan="plan"
         :change="change"
       />
-      <p v-if="!page.joints.length" class="text-dim">No joints yet.</p>
+      <p v-if="!page.joints.length" class="text-dim">{{ t('plans-no-joints-yet') }}</p>
     </section>
 
     <section v-if="page.clearances.length">
-      <h2 class="text-2xl font-semibold">Clearances</h2>
-      <ScrollBox label="Clearances">
+      <h2 class="text-2xl font-semibold">{{ t('common-clearances') }}</h2>
+      <ScrollBox :label="t('common-clearances')">
         <table class="w-full min-w-2xl border-collapse text-left" data-test="clearances">
           <thead>
             <tr class="label-text border-b border-ink">
-              <th class="py-1 pr-3 font-normal">Clearance</th>
+              <th class="py-1 pr-3 font-normal">{{ t('common-clearance') }}</th>
               <th v-for="name in uses" :key="name" class="pr-3 font-normal">{{ name }}</th>
             </tr>
           </thead>
@@ -208,12 +220,11 @@ const sources = computed(() =>
                 <button
                   v-if="change"
                   class="quiet-key float-right min-h-11"
-                  :aria-label="`Remove ${of.name}`"
+                  :aria-label="t('plans-remove', { name: of.name })"
                   :data-test="`take-out-${of.id}`"
                   @click="give([{ type: 'take-out', path: of.path }])"
                 >
-                  Remove</button
-                ><b>{{ of.name }}</b
+                  {{ t('common-remove') }}</button><b>{{ of.name }}</b
                 ><span v-if="of.members > 1" class="text-dim"> × {{ of.members }}</span
                 ><span class="block text-dim">{{ of.rule }}</span
                 ><button
@@ -222,7 +233,11 @@ const sources = computed(() =>
                   :data-test="`valve-${of.id}`"
                   @click="valve = of"
                 >
-                  {{ Object.keys(of.valve).length ? 'Computed from lift and piston' : 'Compute from lift and piston' }}
+                  {{
+                    Object.keys(of.valve).length
+                      ? t('plans-computed-from-lift-and-piston')
+                      : t('plans-compute-from-lift-and-piston')
+                  }}
                 </button>
               </td>
               <td v-for="name in uses" :key="name" class="pr-3">
@@ -244,22 +259,22 @@ const sources = computed(() =>
 
     <section class="grid gap-x-10 gap-y-6 print:block print:space-y-4 lg:grid-cols-[minmax(0,1fr)_18rem]">
       <div class="min-w-0">
-        <h2 class="mb-2 text-2xl font-semibold">Build sequence</h2>
-        <p v-if="change" class="-mt-2 mb-1 text-dim">Tap a step to edit it, remove it or add one after it.</p>
+        <h2 class="mb-2 text-2xl font-semibold">{{ t('common-build-sequence') }}</h2>
+        <p v-if="change" class="-mt-2 mb-1 text-dim">{{ t('plans-tap-a-step-to-edit-it') }}</p>
         <PlanRoute :line="page.line" :changeable="!!change" @change="step = $event" />
-        <p v-if="!page.line.length" class="text-dim">It has errors.</p>
+        <p v-if="!page.line.length" class="text-dim">{{ t('plans-it-has-errors') }}</p>
       </div>
       <div class="grid content-start gap-6 print:block print:space-y-3">
         <div v-if="page.slots.length">
-          <h2 class="text-xl font-semibold">Parts</h2>
+          <h2 class="text-xl font-semibold">{{ t('common-parts') }}</h2>
           <p>{{ page.slots.map((of) => (of.count > 1 ? `${of.count} × ${of.name}` : of.name)).join(', ') }}</p>
         </div>
         <div v-if="page.sites.length">
-          <h2 class="text-xl font-semibold">Measured</h2>
+          <h2 class="text-xl font-semibold">{{ t('common-measured') }}</h2>
           <p>{{ page.sites.map((of) => (of.count > 1 ? `${of.count} × ${of.name}` : of.name)).join(', ') }}</p>
         </div>
         <div v-if="sources.length">
-          <h2 class="text-xl font-semibold">Sources</h2>
+          <h2 class="text-xl font-semibold">{{ t('plans-sources') }}</h2>
           <ul>
             <li v-for="([name, source], at) in sources" :key="at">{{ name }}: {{ source }}</li>
           </ul>

@@ -12,6 +12,7 @@ import FaultList from './FaultList.vue'
 import PlanDocument from './PlanDocument.vue'
 import { usePageTitle } from '../ui/pageTitle'
 import LoadingText from '../ui/LoadingText.vue'
+import { t } from './texts'
 
 const route = useRoute()
 const router = useRouter()
@@ -40,7 +41,7 @@ async function change() {
     const draft = take(await api.POST('/api/drafts', { body: { id: v7(), base: hash.value } }))
     void router.push(`/plans/drafts/${draft.id}`)
   } catch (caught) {
-    error.value = caught instanceof Refused ? caught.message : 'No connection. Try again in a moment.'
+    error.value = caught instanceof Refused ? caught.message : t('common-no-connection-try-again-in-a')
   }
 }
 const print = () => window.print()
@@ -50,8 +51,8 @@ usePageTitle(() => plan.value?.page.name)
 <template>
   <NothingHere v-if="away instanceof Refused" />
   <main v-else class="mx-auto w-full max-w-6xl px-4 py-6">
-    <RouterLink class="way-back no-print hover:underline" to="/plans">Plans</RouterLink>
-    <p v-if="away" class="font-semibold text-wrong" role="alert">No connection.</p>
+    <RouterLink class="way-back no-print hover:underline" to="/plans">{{ t('common-plans') }}</RouterLink>
+    <p v-if="away" class="font-semibold text-wrong" role="alert">{{ t('plans-no-connection') }}</p>
     <LoadingText v-else-if="!plan" />
     <template v-else>
       <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
@@ -65,15 +66,15 @@ usePageTitle(() => plan.value?.page.name)
             :href="`/api/plans/${hash}/text`"
             download
             data-test="text-file"
-            >Download</a
+            >{{ t('plans-download') }}</a
           >
-          <button class="quiet-key min-h-11" @click="print">Print</button>
-          <button class="key key-main" data-test="change-plan" @click="change">Edit</button>
+          <button class="quiet-key min-h-11" @click="print">{{ t('common-print') }}</button>
+          <button class="key key-main" data-test="change-plan" @click="change">{{ t('plans-edit') }}</button>
         </div>
       </div>
       <div class="flex flex-wrap items-baseline gap-x-5 gap-y-1 border-b border-rule py-2">
         <label class="flex items-baseline gap-2">
-          <span class="label-text">Version</span>
+          <span class="label-text">{{ t('plans-version-2') }}</span>
           <select
             class="line-field min-h-11"
             :value="hash"
@@ -85,15 +86,19 @@ usePageTitle(() => plan.value?.page.name)
             </option>
           </select>
         </label>
-        <span class="text-dim">{{ plan.version.by || 'supplied with Rigore' }}, {{ when(plan.version.at) }}</span>
-        <span v-if="!newest" class="font-semibold">Newer version available.</span>
-        <span>{{ plan.engines === 1 ? '1 engine uses it' : `${plan.engines} engines use it` }}</span>
+        <span class="text-dim"
+          >{{ plan.version.by || t('plans-supplied-with-rigore') }}, {{ when(plan.version.at) }}</span
+        >
+        <span v-if="!newest" class="font-semibold">{{ t('plans-newer-version-available') }}</span>
+        <span>{{
+          plan.engines === 1 ? t('plans-1-engine-uses-it') : t('plans-engines-use-it', { engines: plan.engines })
+        }}</span>
         <label v-if="plan.versions.length > 1" class="no-print flex items-baseline gap-2">
-          <span class="label-text">Changes since</span>
+          <span class="label-text">{{ t('plans-changes-since') }}</span>
           <select v-model="since" class="line-field min-h-11" name="since">
             <option value="">–</option>
             <option v-for="of in plan.versions.filter((of) => of.hash !== hash)" :key="of.number" :value="of.hash">
-              version {{ of.number }}
+              {{ t('plans-version-3', { number: of.number }) }}
             </option>
           </select>
         </label>

@@ -10,6 +10,7 @@ import SheetDialog from '../ui/SheetDialog.vue'
 import { when } from '../ui/units'
 import DialogActions from '../ui/DialogActions.vue'
 import LoadingText from '../ui/LoadingText.vue'
+import { t } from './texts'
 
 const router = useRouter()
 const client = useQueryClient()
@@ -31,7 +32,7 @@ const shown = computed(() => {
     words.every((word) => `${plan.name} ${plan.about} ${plan.id} ${plan.version.why}`.toLowerCase().includes(word)),
   )
 })
-const orders = { name: 'Name', changed: 'Last changed', engines: 'Engines built' } as const
+const orders = { name: t('common-name'), changed: t('plans-last-changed'), engines: t('plans-engines-built') } as const
 const order = ref<keyof typeof orders>('name')
 const sorted = computed(() =>
   [...(shown.value ?? [])].sort((a, b) => {
@@ -51,7 +52,7 @@ async function begin(body: { base?: string; source?: string }) {
     void client.invalidateQueries({ queryKey: keys.plans })
     void router.push(`/plans/drafts/${draft.id}`)
   } catch (caught) {
-    error.value = caught instanceof Refused ? caught.message : 'No connection. Try again in a moment.'
+    error.value = caught instanceof Refused ? caught.message : t('common-no-connection-try-again-in-a')
   }
 }
 async function fromFile(event: Event) {
@@ -60,44 +61,47 @@ async function fromFile(event: Event) {
   if (file) await begin({ source: await file.text() })
   input.value = ''
 }
-const engines = (count: number) => (count === 1 ? '1 engine' : `${count} engines`)
+const engines = (count: number) => t('plans-engines', { count })
 </script>
 
 <template>
   <main class="mx-auto w-full max-w-6xl px-4 py-6">
     <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
-      <h1 class="text-4xl font-semibold tracking-tight">Plans</h1>
+      <h1 class="text-4xl font-semibold tracking-tight">{{ t('common-plans') }}</h1>
       <div class="flex flex-wrap items-center gap-x-4 gap-y-2">
         <label class="quiet-key flex min-h-11 cursor-pointer items-center"
-          >Import file<input type="file" class="sr-only" accept=".toml,text/plain" name="plan-file" @change="fromFile"
+          >{{ t('plans-import-file')
+          }}<input type="file" class="sr-only" accept=".toml,text/plain" name="plan-file" @change="fromFile"
         /></label>
-        <button class="quiet-key min-h-11" data-test="paste" @click="pasting = true">Paste text</button>
-        <RouterLink class="key key-main" to="/plans/new" data-test="new-plan">New plan</RouterLink>
+        <button class="quiet-key min-h-11" data-test="paste" @click="pasting = true">
+          {{ t('plans-paste-text') }}
+        </button>
+        <RouterLink class="key key-main" to="/plans/new" data-test="new-plan">{{ t('common-new-plan') }}</RouterLink>
       </div>
     </div>
     <div class="flex flex-wrap items-center gap-x-6 border-b border-rule py-2">
       <label class="flex min-w-56 grow items-center gap-2 sm:max-w-md"
-        ><span class="label-text">Find</span
+        ><span class="label-text">{{ t('common-find') }}</span
         ><input
           v-model="find"
           type="search"
           name="find"
           class="line-field w-full"
           autocomplete="off"
-          placeholder="name, description, reason of a change"
+          :placeholder="t('plans-name-description-reason-of-a-change')"
       /></label>
       <label class="flex items-center gap-2"
-        ><span class="label-text whitespace-nowrap">Sort by</span
+        ><span class="label-text whitespace-nowrap">{{ t('plans-sort-by') }}</span
         ><select v-model="order" class="line-field" name="order">
           <option v-for="(words, key) in orders" :key="key" :value="key">{{ words }}</option>
         </select></label
       >
     </div>
     <p v-if="error || away" class="mt-3 font-semibold text-wrong" role="alert">
-      {{ error || 'No connection.' }}
+      {{ error || t('plans-no-connection') }}
     </p>
     <section v-if="drafts?.length" class="mt-4">
-      <h2 class="text-2xl font-semibold">Drafts</h2>
+      <h2 class="text-2xl font-semibold">{{ t('plans-drafts') }}</h2>
       <ul>
         <li
           v-for="draft in drafts"
@@ -114,8 +118,8 @@ const engines = (count: number) => (count === 1 ? '1 engine' : `${count} engines
     </section>
     <LoadingText v-if="isPending" />
     <div v-else-if="!plans?.length" class="py-8">
-      <p>No plans yet. Start one from the layout of your engine, or import a file.</p>
-      <p class="mt-4 text-dim">Or look at an example that comes with Rigore:</p>
+      <p>{{ t('plans-no-plans-yet-start-one-from') }}</p>
+      <p class="mt-4 text-dim">{{ t('plans-or-look-at-an-example-that') }}</p>
       <ul>
         <li v-for="of in examples" :key="of.name">
           <button
@@ -129,7 +133,7 @@ const engines = (count: number) => (count === 1 ? '1 engine' : `${count} engines
         </li>
       </ul>
     </div>
-    <p v-else-if="!shown?.length" class="py-8">No plans match.</p>
+    <p v-else-if="!shown?.length" class="py-8">{{ t('plans-no-plans-match') }}</p>
     <ul class="mt-4">
       <li
         v-for="plan in sorted"
@@ -143,44 +147,56 @@ const engines = (count: number) => (count === 1 ? '1 engine' : `${count} engines
           }}</RouterLink>
           <p>{{ plan.about }}</p>
           <p class="text-dim">
-            {{ plan.joints }} joints, {{ plan.fastened }} fasteners, {{ plan.operations }} operations<template
-              v-if="plan.uses.length"
-              >, for {{ plan.uses.join(', ') }}</template
-            >
+            {{
+              t('plans-joints-fasteners-operations', {
+                joints: plan.joints,
+                fastened: plan.fastened,
+                operations: plan.operations,
+              })
+            }}<template v-if="plan.uses.length">{{ t('plans-for', { uses: plan.uses.join(', ') }) }}</template>
           </p>
         </div>
         <div>
           <p>
-            Version {{ plan.version.number
+            {{ t('common-version', { version: plan.version.number })
             }}<span class="text-dim"
-              >, {{ plan.version.by || 'supplied with Rigore' }}, {{ when(plan.version.at) }}</span
+              >, {{ plan.version.by || t('plans-supplied-with-rigore') }}, {{ when(plan.version.at) }}</span
             >
           </p>
           <p v-if="plan.version.why" class="text-dim">{{ plan.version.why }}</p>
           <p>
-            <template v-if="plan.engines">{{ engines(plan.engines) }} on this version</template
-            ><template v-if="plan.engines_before"
-              >{{ plan.engines ? ', ' : '' }}{{ engines(plan.engines_before) }} on an earlier version</template
-            ><template v-if="!plan.engines && !plan.engines_before">No engines yet</template>
+            <template v-if="plan.engines">{{
+              t('plans-on-this-version', { engines: engines(plan.engines) })
+            }}</template><template v-if="plan.engines_before">{{
+              t('plans-on-an-earlier-version', {
+                value: plan.engines ? ', ' : '',
+                engines_before: engines(plan.engines_before),
+              })
+            }}</template
+            ><template v-if="!plan.engines && !plan.engines_before">{{ t('plans-no-engines-yet') }}</template>
           </p>
           <p v-if="plan.open" class="font-semibold">
-            {{ plan.open === 1 ? '1 missing spec' : `${plan.open} missing specs` }}
+            {{ plan.open === 1 ? t('plans-1-missing-spec') : t('plans-missing-specs-2', { open: plan.open }) }}
           </p>
           <p v-if="plan.version.warnings" class="font-semibold">
-            {{ plan.version.warnings === 1 ? '1 warning' : `${plan.version.warnings} warnings` }}
+            {{
+              plan.version.warnings === 1
+                ? t('plans-1-warning')
+                : t('plans-warnings-2', { warnings: plan.version.warnings })
+            }}
           </p>
         </div>
       </li>
     </ul>
-    <SheetDialog v-if="pasting" open title="Paste plan text" @close="pasting = false">
+    <SheetDialog v-if="pasting" open :title="t('plans-paste-plan-text')" @close="pasting = false">
       <form class="mt-3 grid gap-3" @submit.prevent="begin({ source: pasted })">
         <textarea
           v-model="pasted"
           class="field min-h-64 font-mono text-base"
           name="pasted"
-          aria-label="Text of a plan"
+          :aria-label="t('plans-text-of-a-plan')"
         />
-        <DialogActions action="Create draft" test="take-pasted" @close="pasting = false" />
+        <DialogActions :action="t('plans-create-draft')" test="take-pasted" @close="pasting = false" />
       </form>
     </SheetDialog>
   </main>

@@ -8,6 +8,7 @@ import { api, Refused, take, type Schemas } from '../api/client'
 import KeepPiece from './KeepPiece.vue'
 import FaultList from './FaultList.vue'
 import StageTable from './StageTable.vue'
+import { t } from './texts'
 
 const props = defineProps<{ draft: string; joint: Schemas['JointPage']; keep: (line: string) => Promise<string> }>()
 /** What was kept, as it is written; a line that stages stand for in its own words. */
@@ -52,7 +53,7 @@ async function tryIt() {
     if (mine === asked) [tried.value, error.value] = [answer, '']
   } catch (caught) {
     if (mine === asked)
-      error.value = caught instanceof Refused ? caught.message : 'No connection. What you typed is still here.'
+      error.value = caught instanceof Refused ? caught.message : t('common-no-connection-what-you-typed-is-2')
   }
 }
 watchDebounced(typed, tryIt, { debounce: 90, immediate: true })
@@ -113,7 +114,7 @@ function putTaken() {
 <template>
   <form @submit.prevent="keepIt">
     <label class="block">
-      <span class="label-text">Procedure, as in the manual</span>
+      <span class="label-text">{{ t('plans-procedure-as-in-the-manual') }}</span>
       <input
         ref="input"
         v-model="line"
@@ -123,7 +124,7 @@ function putTaken() {
         :name="`procedure-${joint.id}`"
         autocomplete="off"
         spellcheck="false"
-        placeholder="40 N·m, 70 N·m, then 90° twice, centre out — or ? where to find it"
+        :placeholder="t('plans-40-n-m-70-n-m')"
         :aria-invalid="!!tried?.asks.length"
         :list="`lines-${joint.id}`"
         @keydown.esc="leave"
@@ -134,7 +135,7 @@ function putTaken() {
       </datalist>
     </label>
     <button v-if="taken" type="button" class="quiet-key min-h-11" @click="putTaken">
-      Paste {{ taken }} from the calculation
+      {{ t('plans-paste-from-the-calculation', { taken }) }}
     </button>
     <div v-if="typed !== null" class="mt-1" data-test="tried" aria-live="polite">
       <p v-if="pieces.length" class="text-lg break-words">
@@ -155,26 +156,26 @@ function putTaken() {
         </li>
       </ul>
       <p v-if="tried?.canonical" class="mt-1" data-test="canonical">
-        <span class="label-text">Read as</span> {{ tried.canonical }}
+        <span class="label-text">{{ t('plans-read-as') }}</span> {{ tried.canonical }}
       </p>
       <StageTable v-if="tried?.joint && !tried.asks.length" class="mt-2" :stages="tried.joint.stages" />
       <FaultList v-if="tried?.faults.length" class="mt-2" :faults="tried.faults" />
       <p v-if="joint.stages.length && !joint.in_one_line && kept" class="mt-1 text-dim">
-        The stages are written out in the plan; saving replaces them with this line.
+        {{ t('plans-the-stages-are-written-out-in') }}
       </p>
       <div class="mt-2 flex flex-wrap items-center gap-3">
-        <button type="submit" class="key key-main" data-test="keep-procedure">Save procedure</button>
-        <button type="button" class="quiet-key min-h-11" @click="leave">Cancel</button>
-        <span v-if="sent && tried?.asks.length" class="font-semibold text-wrong" role="alert"
-          >Answer the question first.</span
-        >
+        <button type="submit" class="key key-main" data-test="keep-procedure">{{ t('plans-save-procedure') }}</button>
+        <button type="button" class="quiet-key min-h-11" @click="leave">{{ t('common-cancel') }}</button>
+        <span v-if="sent && tried?.asks.length" class="font-semibold text-wrong" role="alert">{{
+          t('plans-answer-the-question-first')
+        }}</span>
       </div>
     </div>
     <KeepPiece
       v-if="typed === null && joint.in_one_line"
       :draft="draft"
       :path="`${joint.path}.procedure`"
-      :what="`the procedure of ${joint.name}`"
+      :what="t('plans-the-procedure-of', { joint: joint.name })"
     />
     <p v-if="error" class="mt-1 font-semibold text-wrong" role="alert">{{ error }}</p>
   </form>

@@ -9,6 +9,7 @@ import { withUnit } from './written'
 import { useChange, type Change } from './useChange'
 import type { Edit } from './useDraft'
 import TextField from '../ui/TextField.vue'
+import { t } from './texts'
 
 const props = defineProps<{ joint: Schemas['JointPage']; change: Change }>()
 const emit = defineEmits<{ close: [] }>()
@@ -76,64 +77,64 @@ async function save() {
 </script>
 
 <template>
-  <SheetDialog open :title="`Running loads of ${joint.name}`" @close="emit('close')">
+  <SheetDialog open :title="t('plans-running-loads-of', { joint: joint.name })" @close="emit('close')">
     <DialogForm :message="message" @submit="save">
       <label
-        ><span class="label-text">Working load</span>
+        ><span class="label-text">{{ t('plans-working-load') }}</span>
         <select v-model="form.kind" class="line-field w-full" name="running-kind">
-          <option value="none">None</option>
-          <option value="axial">A load on each bolt</option>
-          <option value="rod">A piston and rod at speed</option>
+          <option value="none">{{ t('plans-none') }}</option>
+          <option value="axial">{{ t('plans-a-load-on-each-bolt') }}</option>
+          <option value="rod">{{ t('plans-a-piston-and-rod-at-speed') }}</option>
         </select>
       </label>
       <TextField
         v-if="form.kind === 'axial'"
         v-model="form.axial"
-        :label="`Load on each bolt, in ${unitOf('force')} unless a unit is typed`"
+        :label="t('plans-load-on-each-bolt-in-unless', { unit: unitOf('force') })"
         name="axial"
         required
       />
       <div v-if="form.kind === 'rod'" class="grid gap-3 sm:grid-cols-2">
         <TextField
           v-model="form.reciprocating"
-          label="Reciprocating mass, g: piston, pin, rings, small end"
+          :label="t('plans-reciprocating-mass-g-piston-pin-rings')"
           name="reciprocating"
           inputmode="decimal"
           required
         />
         <TextField
           v-model="form.rotating"
-          label="Rotating mass of the rod without its cap, g"
+          :label="t('plans-rotating-mass-of-the-rod-without')"
           name="rotating"
           inputmode="decimal"
           required
         />
         <TextField
           v-model="form.stroke"
-          :label="`Stroke, ${unitOf('length')}`"
+          :label="t('plans-stroke', { unit: unitOf('length') })"
           name="stroke"
           inputmode="decimal"
           required
         />
         <TextField
           v-model="form.length"
-          :label="`Rod between centres, ${unitOf('length')}`"
+          :label="t('plans-rod-between-centres', { unit: unitOf('length') })"
           name="rod-length"
           inputmode="decimal"
           required
         />
-        <TextField v-model="form.speed" label="Speed, rpm" name="speed" inputmode="numeric" required />
+        <TextField v-model="form.speed" :label="t('plans-speed-rpm')" name="speed" inputmode="numeric" required />
       </div>
       <div v-if="form.kind !== 'none'" class="grid gap-3 sm:grid-cols-2">
         <TextField
           v-model="form.needed"
-          :label="`Clamp load needed at each bolt, ${unitOf('force')}`"
+          :label="t('plans-clamp-load-needed-at-each-bolt', { unit: unitOf('force') })"
           name="needed"
           placeholder="0"
         />
         <TextField
           v-model="form.load_introduction"
-          label="Load introduction n, 0 to 1"
+          :label="t('plans-load-introduction-n-0-to-1')"
           name="introduction"
           inputmode="decimal"
           placeholder="0.3"
@@ -141,35 +142,45 @@ async function save() {
       </div>
       <fieldset class="grid gap-3 sm:grid-cols-2">
         <legend class="label-text">
-          Temperatures, °C; tightened at 20 °C. They need the materials of the clamped parts
+          {{ t('plans-temperatures-c-tightened-at-20-c') }}
         </legend>
-        <TextField v-model="form.hotParts" label="Hot: parts" name="hot-parts" placeholder="110" />
-        <TextField v-model="form.hotBolt" label="Hot: bolt" name="hot-bolt" placeholder="as the parts" />
-        <TextField v-model="form.coldParts" label="Cold: parts" name="cold-parts" placeholder="-20" />
-        <TextField v-model="form.coldBolt" label="Cold: bolt" name="cold-bolt" placeholder="as the parts" />
+        <TextField v-model="form.hotParts" :label="t('plans-hot-parts')" name="hot-parts" placeholder="110" />
+        <TextField
+          v-model="form.hotBolt"
+          :label="t('plans-hot-bolt')"
+          name="hot-bolt"
+          :placeholder="t('plans-as-the-parts')"
+        />
+        <TextField v-model="form.coldParts" :label="t('plans-cold-parts')" name="cold-parts" placeholder="-20" />
+        <TextField
+          v-model="form.coldBolt"
+          :label="t('plans-cold-bolt')"
+          name="cold-bolt"
+          :placeholder="t('plans-as-the-parts')"
+        />
       </fieldset>
       <fieldset class="grid gap-3 sm:grid-cols-2">
-        <legend class="label-text">Settling</legend>
+        <legend class="label-text">{{ t('plans-settling') }}</legend>
         <label
-          ><span class="label-text">Faces</span
+          ><span class="label-text">{{ t('plans-faces') }}</span
           ><select v-model="form.roughness" class="line-field w-full" name="roughness">
-            <option value="">Not considered</option>
-            <option value="smooth">Smooth, Rz under 10 µm</option>
-            <option value="usual">Medium, Rz 10 to 40 µm</option>
-            <option value="rough">Rough, Rz over 40 µm</option>
+            <option value="">{{ t('plans-not-considered') }}</option>
+            <option value="smooth">{{ t('plans-smooth-rz-under-10-um') }}</option>
+            <option value="usual">{{ t('plans-medium-rz-10-to-40-um') }}</option>
+            <option value="rough">{{ t('plans-rough-rz-over-40-um') }}</option>
           </select></label
         >
         <template v-if="form.roughness">
-          <TextField v-model="form.heads" label="Heads and nuts" name="heads" inputmode="numeric" />
+          <TextField v-model="form.heads" :label="t('plans-heads-and-nuts')" name="heads" inputmode="numeric" />
           <TextField
             v-model="form.interfaces"
-            label="Faces between parts, washers too"
+            :label="t('plans-faces-between-parts-washers-too')"
             name="interfaces"
             inputmode="numeric"
           />
           <TextField
             v-model="form.creep"
-            label="A gasket creeps by, % of the load"
+            :label="t('plans-a-gasket-creeps-by-of-the')"
             name="creep"
             inputmode="decimal"
             placeholder="0"
@@ -178,8 +189,8 @@ async function save() {
       </fieldset>
       <p v-for="(text, field) in errors" :key="field" class="said-wrong" role="alert">{{ field }}: {{ text }}</p>
       <template #actions>
-        <button type="button" class="key" @click="emit('close')">Cancel</button>
-        <button class="key key-main" data-test="save-running">Save</button>
+        <button type="button" class="key" @click="emit('close')">{{ t('common-cancel') }}</button>
+        <button class="key key-main" data-test="save-running">{{ t('common-save') }}</button>
       </template>
     </DialogForm>
   </SheetDialog>

@@ -9,6 +9,7 @@ import { lengthUnit } from '../ui/preferences'
 import ErrorText from '../ui/ErrorText.vue'
 import PartDrawing from './PartDrawing.vue'
 import TextField from '../ui/TextField.vue'
+import { t } from './texts'
 
 type Engine = Required<Schemas['EngineShape']>
 const router = useRouter()
@@ -32,26 +33,39 @@ const engine = useLocalStorage<Engine>('rigore-shape', {
   cams: 'twin',
   has: ['pan', 'timing-cover', 'rear-cover', 'intake', 'water-pump', 'damper', 'flywheel'],
 })
-const uses = { street: 'the street', endurance: 'endurance', boost: 'boost', vintage: 'vintage' } as const
-const layouts = { inline: 'Inline', v: 'V', flat: 'Flat' } as const
+const uses = {
+  street: t('plans-the-street'),
+  endurance: t('plans-endurance'),
+  boost: t('plans-boost'),
+  vintage: t('plans-vintage'),
+} as const
+const layouts = { inline: t('plans-inline'), v: 'V', flat: t('plans-flat') } as const
 const counts = computed(() =>
   Array.from({ length: 12 }, (_, at) => at + 1).filter((count) => engine.value.layout === 'inline' || count % 2 === 0),
 )
-const caps = { single: 'separate', girdle: 'with a girdle', ladder: 'in one ladder frame' } as const
-const rods = { bolts: 'bolts', nuts: 'bolts with nuts', castellated: 'castellated nuts' } as const
-const cams = { block: 'in the block', single: 'one per head', twin: 'two per head' } as const
+const caps = {
+  single: t('plans-separate'),
+  girdle: t('plans-with-a-girdle'),
+  ladder: t('plans-in-one-ladder-frame'),
+} as const
+const rods = {
+  bolts: t('plans-bolts'),
+  nuts: t('plans-bolts-with-nuts'),
+  castellated: t('plans-castellated-nuts'),
+} as const
+const cams = { block: t('plans-in-the-block'), single: t('plans-one-per-head'), twin: t('plans-two-per-head') } as const
 const extras: Record<Schemas['EngineExtra'], string> = {
-  'cross-bolts': 'cross bolts through the skirt',
-  'small-head-bolts': 'small bolts along the head',
-  tray: 'windage tray',
-  pan: 'pan',
-  'timing-cover': 'timing cover',
-  'rear-cover': 'rear seal cover',
-  'valley-cover': 'valley cover',
-  intake: 'intake',
-  'water-pump': 'water pump',
-  damper: 'damper',
-  flywheel: 'flywheel',
+  'cross-bolts': t('plans-cross-bolts-through-the-skirt'),
+  'small-head-bolts': t('plans-small-bolts-along-the-head'),
+  tray: t('plans-windage-tray'),
+  pan: t('plans-pan'),
+  'timing-cover': t('plans-timing-cover'),
+  'rear-cover': t('plans-rear-seal-cover'),
+  'valley-cover': t('plans-valley-cover'),
+  intake: t('plans-intake'),
+  'water-pump': t('plans-water-pump'),
+  damper: t('plans-damper'),
+  flywheel: t('plans-flywheel'),
 }
 /** A valley is between two banks. */
 const shownExtras = computed(
@@ -63,9 +77,9 @@ const shownExtras = computed(
 const page = ref<Schemas['PlanPage']>()
 const wrong = ref<Record<string, string>>({})
 const error = ref('')
-const given = computed(() => ({ ...engine.value, name: engine.value.name.trim() || 'My engine' }))
+const given = computed(() => ({ ...engine.value, name: engine.value.name.trim() || t('plans-my-engine') }))
 function caught(reason: unknown) {
-  if (!(reason instanceof Refused)) error.value = 'No connection. What you chose is still here.'
+  if (!(reason instanceof Refused)) error.value = t('plans-no-connection-what-you-chose-is')
   else if (reason.problem.errors.length) wrong.value = reason.byField(/^engine\./)
   else error.value = reason.message
 }
@@ -89,7 +103,7 @@ function toggle(extra: Schemas['EngineExtra']) {
   engine.value.has = has.includes(extra) ? has.filter((of) => of !== extra) : [...has, extra]
 }
 async function begin() {
-  if (!engine.value.name.trim()) return void (wrong.value = { name: 'Enter a name' })
+  if (!engine.value.name.trim()) return void (wrong.value = { name: t('plans-enter-a-name') })
   try {
     const draft = take(await api.POST('/api/drafts/shape', { body: { id: v7(), engine: given.value } }))
     engine.value = { ...engine.value, name: '', about: '' }
@@ -114,32 +128,32 @@ const [bore, spacing] = [size('bore_mm'), size('spacing_mm')]
 
 <template>
   <main class="mx-auto w-full max-w-6xl px-4 py-6">
-    <RouterLink class="way-back hover:underline" to="/plans">Plans</RouterLink>
-    <h1 class="border-b-2 border-ink pb-3 text-4xl font-semibold tracking-tight">New plan</h1>
+    <RouterLink class="way-back hover:underline" to="/plans">{{ t('common-plans') }}</RouterLink>
+    <h1 class="border-b-2 border-ink pb-3 text-4xl font-semibold tracking-tight">{{ t('common-new-plan') }}</h1>
     <div class="mt-4 grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,25rem)_minmax(0,1fr)]">
       <form class="grid content-start gap-4" @submit.prevent="begin">
         <label
-          ><span class="label-text">Name</span
+          ><span class="label-text">{{ t('common-name') }}</span
           ><input
             v-model="engine.name"
             class="field mt-1 text-xl"
             name="name"
             autocomplete="off"
-            placeholder="My engine"
+            :placeholder="t('plans-my-engine')"
             :aria-invalid="!!wrong.name"
           /><span v-if="wrong.name" class="font-semibold text-wrong" role="alert">{{ wrong.name }}</span></label
         >
         <div class="grid gap-3 sm:grid-cols-[1fr_9rem]">
-          <TextField v-model="engine.about" label="Description (optional)" name="about" />
+          <TextField v-model="engine.about" :label="t('plans-description-optional')" name="about" />
           <label
-            ><span class="label-text">Clearances for</span
+            ><span class="label-text">{{ t('common-clearances-for-2') }}</span
             ><select v-model="engine.used_for" class="field mt-1" name="used_for">
               <option v-for="(name, key) in uses" :key="key" :value="key">{{ name }}</option>
             </select></label
           >
         </div>
         <fieldset>
-          <legend class="label-text">Layout</legend>
+          <legend class="label-text">{{ t('plans-layout') }}</legend>
           <div class="mt-1 grid grid-cols-3 gap-2">
             <button
               v-for="(name, key) in layouts"
@@ -157,13 +171,13 @@ const [bore, spacing] = [size('bore_mm'), size('spacing_mm')]
         </fieldset>
         <div class="grid grid-cols-3 gap-3">
           <label
-            ><span class="label-text">Cylinders</span
+            ><span class="label-text">{{ t('plans-cylinders') }}</span
             ><select v-model="engine.cylinders" class="field mt-1" name="cylinders">
               <option v-for="count in counts" :key="count" :value="count">{{ count }}</option>
             </select></label
           >
           <label>
-            <span class="label-text">Bore, {{ inch ? 'in' : 'mm' }}</span>
+            <span class="label-text">{{ t('plans-bore', { value: inch ? 'in' : 'mm' }) }}</span>
             <input
               v-model="bore"
               class="field mt-1"
@@ -174,7 +188,7 @@ const [bore, spacing] = [size('bore_mm'), size('spacing_mm')]
             />
           </label>
           <label>
-            <span class="label-text">Bore spacing, {{ inch ? 'in' : 'mm' }}</span>
+            <span class="label-text">{{ t('plans-bore-spacing', { value: inch ? 'in' : 'mm' }) }}</span>
             <input
               v-model="spacing"
               class="field mt-1"
@@ -195,60 +209,60 @@ const [bore, spacing] = [size('bore_mm'), size('spacing_mm')]
         </p>
         <div v-if="engine.layout === 'v'" class="grid grid-cols-2 gap-3">
           <label
-            ><span class="label-text">V angle, °</span
+            ><span class="label-text">{{ t('plans-v-angle') }}</span
             ><input v-model.number="engine.v_angle_deg" class="field mt-1" name="v_angle" inputmode="decimal"
           /></label>
           <label
-            ><span class="label-text">Rods of a pair</span
+            ><span class="label-text">{{ t('plans-rods-of-a-pair') }}</span
             ><select v-model="engine.pins" class="field mt-1" name="pins">
-              <option value="shared">share a crankpin</option>
-              <option value="own">have a crankpin each</option>
+              <option value="shared">{{ t('plans-share-a-crankpin') }}</option>
+              <option value="own">{{ t('plans-have-a-crankpin-each') }}</option>
             </select></label
           >
         </div>
         <div class="grid grid-cols-2 gap-3">
           <label
-            ><span class="label-text">Main cap bolts</span
+            ><span class="label-text">{{ t('plans-main-cap-bolts') }}</span
             ><select v-model="engine.main_bolts" class="field mt-1" name="main_bolts">
-              <option :value="2">two per cap</option>
-              <option :value="4">four per cap</option>
+              <option :value="2">{{ t('plans-two-per-cap') }}</option>
+              <option :value="4">{{ t('plans-four-per-cap') }}</option>
             </select></label
           >
           <label
-            ><span class="label-text">Main caps</span
+            ><span class="label-text">{{ t('plans-main-caps') }}</span
             ><select v-model="engine.caps" class="field mt-1" name="caps">
               <option v-for="(name, key) in caps" :key="key" :value="key">{{ name }}</option>
             </select></label
           >
           <label
-            ><span class="label-text">Rod cap fasteners</span
+            ><span class="label-text">{{ t('plans-rod-cap-fasteners') }}</span
             ><select v-model="engine.rods" class="field mt-1" name="rods">
               <option v-for="(name, key) in rods" :key="key" :value="key">{{ name }}</option>
             </select></label
           >
           <label
-            ><span class="label-text">Rows of head bolts</span
+            ><span class="label-text">{{ t('plans-rows-of-head-bolts') }}</span
             ><select v-model="engine.head_rows" class="field mt-1" name="head_rows">
               <option v-for="rows in [2, 3, 4]" :key="rows" :value="rows">{{ rows }}</option>
             </select></label
           >
           <label class="col-span-2"
-            ><span class="label-text">Camshafts</span
+            ><span class="label-text">{{ t('plans-camshafts') }}</span
             ><select v-model="engine.cams" class="field mt-1" name="cams">
               <option v-for="(name, key) in cams" :key="key" :value="key">{{ name }}</option>
             </select></label
           >
         </div>
         <fieldset>
-          <legend class="label-text">Options</legend>
+          <legend class="label-text">{{ t('plans-options') }}</legend>
           <div class="grid grid-cols-2 gap-x-3">
             <label class="flex min-h-11 items-center gap-2"
-              ><input v-model="engine.main_studs" type="checkbox" class="size-5" name="main_studs" /> studs in the
-              mains</label
+              ><input v-model="engine.main_studs" type="checkbox" class="size-5" name="main_studs" />
+              {{ t('plans-studs-in-the-mains') }}</label
             >
             <label class="flex min-h-11 items-center gap-2"
-              ><input v-model="engine.head_studs" type="checkbox" class="size-5" name="head_studs" /> studs in the
-              heads</label
+              ><input v-model="engine.head_studs" type="checkbox" class="size-5" name="head_studs" />
+              {{ t('plans-studs-in-the-heads') }}</label
             >
             <label v-for="(name, key) in shownExtras" :key="key" class="flex min-h-11 items-center gap-2"
               ><input
@@ -263,20 +277,24 @@ const [bore, spacing] = [size('bore_mm'), size('spacing_mm')]
           </div>
         </fieldset>
         <ErrorText :text="error" />
-        <button class="key key-main" data-test="begin-plan">Create plan</button>
+        <button class="key key-main" data-test="begin-plan">{{ t('plans-create-plan') }}</button>
         <p class="text-dim">
-          The plan starts with drawings, fasteners, parts, sizes and build sequence; torque specs and clearances are
-          left for you to fill in. Everything can be changed.
+          {{ t('plans-the-plan-starts-with-drawings-fasteners') }}
         </p>
       </form>
-      <section class="grid min-w-0 content-start gap-5" aria-label="Preview" data-test="shape">
+      <section class="grid min-w-0 content-start gap-5" :aria-label="t('common-preview')" data-test="shape">
         <figure v-for="joint in drawn" :key="joint.drawing.id">
           <figcaption class="label-text">{{ joint.drawing.name }}</figcaption>
           <PartDrawing :drawing="joint.drawing" :groups="joint.groups" />
         </figure>
         <p v-if="page" class="text-dim">
-          {{ page.joints.length }} joints, {{ page.line.length }} steps of work, {{ page.open.length }} specs to look
-          up.
+          {{
+            t('plans-joints-steps-of-work-specs-to', {
+              count: page.joints.length,
+              count2: page.line.length,
+              count3: page.open.length,
+            })
+          }}
         </p>
       </section>
     </div>

@@ -4,6 +4,7 @@ import type { Schemas } from '../api/client'
 import KeptField from './KeptField.vue'
 import { digits, say, unitOf } from '../ui/units'
 import ScrollBox from '../ui/ScrollBox.vue'
+import { t } from './texts'
 
 type Stage = Schemas['StagePage']
 defineProps<{ stages: Stage[]; change?: (path: string, text: string) => Promise<string> }>()
@@ -14,14 +15,14 @@ const inLine = (stage: Stage) => stage.path.endsWith('.procedure')
 </script>
 
 <template>
-  <ScrollBox label="Stages">
+  <ScrollBox :label="t('common-stages')">
     <table class="w-full min-w-xl border-collapse text-left" data-test="stages">
       <thead>
         <tr class="label-text border-b border-ink">
-          <th class="py-1 pr-3 font-normal">Stage</th>
-          <th class="pr-3 font-normal">Target</th>
-          <th class="pr-3 font-normal">Clamp load, {{ unitOf('force') }}</th>
-          <th class="w-40 font-normal">% of yield</th>
+          <th class="py-1 pr-3 font-normal">{{ t('plans-stage') }}</th>
+          <th class="pr-3 font-normal">{{ t('common-target') }}</th>
+          <th class="pr-3 font-normal">{{ t('plans-clamp-load-2', { unit: unitOf('force') }) }}</th>
+          <th class="w-40 font-normal">{{ t('plans-of-yield') }}</th>
         </tr>
       </thead>
       <tbody>
@@ -35,7 +36,7 @@ const inLine = (stage: Stage) => stage.path.endsWith('.procedure')
               <KeptField
                 class="line-field w-36"
                 :value="stage.written"
-                :aria-label="`${stage.name}: target`"
+                :aria-label="t('plans-target', { stage: stage.name })"
                 :name="stage.path"
                 :keep="(text) => change!(stage.path, text)"
               />
@@ -48,7 +49,7 @@ const inLine = (stage: Stage) => stage.path.endsWith('.procedure')
               >{{ kn(stage.forecast.low_kn) }} – <b>{{ kn(stage.forecast.typical_kn) }}</b> –
               {{ kn(stage.forecast.high_kn) }}</template
             >
-            <span v-else class="text-dim">{{ stage.open ? 'missing spec' : '–' }}</span>
+            <span v-else class="text-dim">{{ stage.open ? t('common-missing-spec') : '–' }}</span>
           </td>
           <td class="py-1">
             <span v-if="stage.forecast" class="flex items-center gap-2">

@@ -9,6 +9,7 @@ import KeptField from './KeptField.vue'
 import { freeKey, withUnit } from './written'
 import type { Edit } from './useDraft'
 import TextField from '../ui/TextField.vue'
+import { t } from './texts'
 
 const props = defineProps<{
   row: Schemas['LineRow']
@@ -23,7 +24,7 @@ const adding = ref(false)
 const now = computed(() => props.page.line.find((of) => of.path === props.row.path) ?? props.row)
 const set = (path: string, value: unknown): Edit => ({ type: 'set', path: `${props.row.path}.${path}`, value })
 const kept = (path: string) => (text: string) => props.change([set(path, text)])
-const fields = { text: 'Instruction', right: 'Right', wrong: 'Wrong' } as const
+const fields = { text: t('plans-instruction'), right: t('common-right'), wrong: t('plans-wrong') } as const
 const items = computed(() => {
   const written = now.value.written
   return Object.keys(written)
@@ -42,24 +43,24 @@ const item = (key: string, text: string, right: string, wrong: string) => ({
 })
 function moreItem() {
   const taken = items.value.map((path) => now.value.written[`${path}.id`]!)
-  return give([set(`item[${items.value.length}]`, item(freeKey('look', taken), 'Look at', '', ''))])
+  return give([set(`item[${items.value.length}]`, item(freeKey('look', taken), t('plans-look-at'), '', ''))])
 }
 
-const kinds = { do: 'Do', measure: 'Measure', turn: 'Turn the crankshaft' } as const
+const kinds = { do: t('plans-do'), measure: t('plans-measure-3'), turn: t('plans-turn-the-crankshaft') } as const
 const forms: Partial<Record<Schemas['SiteForm'], string>> = {
-  gap: 'a gap',
-  bore: 'a hole',
-  journal: 'a shaft',
-  length: 'a length',
-  deck: 'a piston below the deck',
-  ring: 'a ring gap',
-  chamber: 'a volume',
-  angle: 'an angle',
-  torque: 'a torque',
-  pressure: 'a pressure',
-  temperature: 'a temperature',
-  mass: 'a mass',
-  count: 'a count',
+  gap: t('plans-a-gap'),
+  bore: t('plans-a-hole'),
+  journal: t('plans-a-shaft'),
+  length: t('plans-a-length'),
+  deck: t('plans-a-piston-below-the-deck'),
+  ring: t('plans-a-ring-gap'),
+  chamber: t('plans-a-volume'),
+  angle: t('plans-an-angle'),
+  torque: t('plans-a-torque'),
+  pressure: t('plans-a-pressure'),
+  temperature: t('plans-a-temperature'),
+  mass: t('plans-a-mass'),
+  count: t('plans-a-count'),
 }
 const example: Partial<Record<Schemas['SiteForm'], string>> = {
   chamber: '48 cm³, 48.5 cm³, 49 cm³',
@@ -84,10 +85,12 @@ const form = reactive({
 })
 const q = (text: string) => JSON.stringify(text.trim())
 async function add() {
-  const name = form.name.trim() || (form.kind === 'measure' && form.what.trim() ? `Measure: ${form.what.trim()}` : '')
-  if (!name) return void (error.value = 'Enter a name')
-  if (form.kind === 'measure' && !form.what.trim()) return void (error.value = 'Enter what is measured')
-  if (form.kind === 'do' && !form.text.trim()) return void (error.value = 'Enter the instruction')
+  const name =
+    form.name.trim() ||
+    (form.kind === 'measure' && form.what.trim() ? t('plans-measure-2', { what: form.what.trim() }) : '')
+  if (!name) return void (error.value = t('plans-enter-a-name'))
+  if (form.kind === 'measure' && !form.what.trim()) return void (error.value = t('plans-enter-what-is-measured'))
+  if (form.kind === 'do' && !form.text.trim()) return void (error.value = t('plans-enter-the-instruction'))
   const known = [...props.page.line.map((of) => of.id), ...props.page.clearances.map((of) => of.id)]
   const id = freeKey(name, known)
   const head = `[[operation]]\nid = ${q(id)}\nname = ${q(name)}\n`
@@ -119,7 +122,7 @@ async function add() {
 </script>
 
 <template>
-  <SheetDialog open :title="adding ? `Add step after “${now.name}”` : now.name" @close="emit('close')">
+  <SheetDialog open :title="adding ? t('plans-add-step-after-2', { now: now.name }) : now.name" @close="emit('close')">
     <form v-if="adding" class="mt-3 grid gap-3" @submit.prevent="add">
       <div class="grid grid-cols-3 gap-2">
         <button
@@ -136,35 +139,39 @@ async function add() {
         </button>
       </div>
       <template v-if="form.kind === 'measure'">
-        <TextField v-model="form.what" label="Measurement" name="step-what" placeholder="Crankshaft runout" />
+        <TextField
+          v-model="form.what"
+          :label="t('plans-measurement')"
+          name="step-what"
+          :placeholder="t('plans-crankshaft-runout')"
+        />
         <div class="grid grid-cols-2 gap-3">
           <label
-            ><span class="label-text">Kind</span
+            ><span class="label-text">{{ t('common-kind') }}</span
             ><select v-model="form.of" class="field mt-1" name="step-form">
               <option v-for="(name, key) in forms" :key="key" :value="key">{{ name }}</option>
             </select></label
           >
           <label
-            ><span class="label-text">Number of places</span
+            ><span class="label-text">{{ t('plans-number-of-places') }}</span
             ><input v-model.number="form.count" class="field mt-1" name="step-count" inputmode="numeric"
           /></label>
         </div>
         <label
-          ><span class="label-text"
-            >Limits for {{ uses[0] }}, such as 0.03 to 0.05 or at least 1.5; empty if unknown yet</span
+          ><span class="label-text">{{ t('plans-limits-for-such-as-0-03', { uses: uses[0] }) }}</span
           ><input
             v-model="form.window"
             class="field mt-1"
             name="step-window"
             autocomplete="off"
-            :placeholder="example[form.of] ?? '0.01, 0.02, 0.04 mm'"
+            :placeholder="example[form.of] ?? t('plans-0-01-0-02-0-04')"
         /></label>
       </template>
       <TextField
         v-model="form.name"
-        label="Name of the step"
+        :label="t('plans-name-of-the-step')"
         name="step-name"
-        :placeholder="form.kind === 'measure' ? `Measure: ${form.what || '…'}` : ''"
+        :placeholder="form.kind === 'measure' ? t('plans-measure-2', { what: form.what || '…' }) : ''"
       />
       <template v-if="form.kind === 'do'">
         <TextField v-for="(name, key) in fields" :key="key" v-model="form[key]" :label="name" :name="`step-${key}`" />
@@ -172,19 +179,23 @@ async function add() {
       <TextField
         v-if="form.kind === 'turn'"
         v-model="form.suspect"
-        label="Check this if it binds"
+        :label="t('plans-check-this-if-it-binds')"
         name="step-suspect"
         :placeholder="row.name.toLowerCase()"
       />
       <ErrorText :text="error" />
       <div class="flex justify-end gap-3">
-        <button type="button" class="key" @click="adding = false">Back</button
-        ><button class="key key-main" data-test="keep-step">Add step</button>
+        <button type="button" class="key" @click="adding = false">{{ t('common-back') }}</button><button
+          class="key key-main"
+          data-test="keep-step"
+        >
+          {{ t('plans-add-step') }}
+        </button>
       </div>
     </form>
     <div v-else class="-mx-2 mt-3 grid max-h-[78dvh] gap-3 overflow-y-auto px-2">
       <label
-        ><span class="label-text">Name</span
+        ><span class="label-text">{{ t('common-name') }}</span
         ><KeptField class="field mt-1" name="step-title" :value="now.name" :keep="kept('name')"
       /></label>
       <fieldset v-for="path in items" :key="path" class="grid gap-1 border-t border-rule pt-2">
@@ -200,10 +211,10 @@ async function add() {
           v-if="items.length > 1"
           type="button"
           class="quiet-key min-h-11 justify-self-end"
-          :aria-label="`Remove ${now.written[`${path}.text`]}`"
+          :aria-label="t('plans-remove-2', { written: now.written[`${path}.text`] })"
           @click="give([{ type: 'remove', path: `${row.path}.${path}` }])"
         >
-          Remove item
+          {{ t('plans-remove-item') }}
         </button>
       </fieldset>
       <button
@@ -213,7 +224,7 @@ async function add() {
         data-test="more-item"
         @click="moreItem"
       >
-        Add item
+        {{ t('plans-add-item') }}
       </button>
       <p v-if="!items.length && now.steps.length" class="text-dim">{{ now.steps.join(' · ') }}</p>
       <ErrorText :text="error" />
@@ -225,12 +236,14 @@ async function add() {
           data-test="take-step-out"
           @click="give([{ type: 'take-out', path: row.path }], true)"
         >
-          Remove step
+          {{ t('plans-remove-step') }}
         </button>
         <button v-if="row.kind !== 'sign'" type="button" class="key" data-test="step-after" @click="adding = true">
-          Add step after
+          {{ t('plans-add-step-after') }}
         </button>
-        <button type="button" class="key key-main" data-test="step-done" @click="emit('close')">Done</button>
+        <button type="button" class="key key-main" data-test="step-done" @click="emit('close')">
+          {{ t('common-done') }}
+        </button>
       </div>
     </div>
   </SheetDialog>

@@ -11,6 +11,7 @@ import { basicSetup } from 'codemirror'
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
 import { say } from '../ui/units'
+import { t } from './texts'
 
 const props = defineProps<{ text: string; faults: Schemas['Fault'][]; line?: number }>()
 const emit = defineEmits<{ type: [text: string] }>()
@@ -174,7 +175,7 @@ onMounted(() => {
     autocompletion({ override: [complete] }),
     look,
     told,
-    EditorView.contentAttributes.of({ 'aria-label': 'Text of the plan' }),
+    EditorView.contentAttributes.of({ 'aria-label': t('plans-text-of-the-plan') }),
   ]
   view = new EditorView({ state: EditorState.create({ doc: props.text, extensions }), parent: home.value! })
   mark()

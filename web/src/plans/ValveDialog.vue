@@ -8,6 +8,7 @@ import { unitOf } from '../ui/units'
 import { useChange, type Change } from './useChange'
 import type { Edit } from './useDraft'
 import { withUnit } from './written'
+import { t } from './texts'
 
 const props = defineProps<{ clearance: Schemas['ClearancePage']; change: Change }>()
 const emit = defineEmits<{ close: [] }>()
@@ -23,15 +24,19 @@ const form = reactive({
 const had = Object.keys(props.clearance.valve).length > 0
 const path = computed(() => `${props.clearance.path}.valve`)
 const fields = [
-  { key: 'stroke', label: 'Stroke', hint: '86 mm' },
-  { key: 'rod', label: 'Rod between centres', hint: '144 mm' },
-  { key: 'shut', label: 'Valve to piston at top dead centre, valve closed', hint: '4.6 mm' },
-  { key: 'angle', label: 'Angle between valve and bore', hint: '0°' },
-  { key: 'offset', label: 'Pin offset', hint: 'none' },
+  { key: 'stroke', label: t('plans-stroke-2'), hint: '86 mm' },
+  { key: 'rod', label: t('plans-rod-between-centres-2'), hint: '144 mm' },
+  { key: 'shut', label: t('plans-valve-to-piston-at-top-dead'), hint: '4.6 mm' },
+  { key: 'angle', label: t('plans-angle-between-valve-and-bore'), hint: '0°' },
+  { key: 'offset', label: t('plans-pin-offset'), hint: t('common-none') },
 ] as const
 /** What the plan calls a crank angle. */
 const named = (degrees: number) =>
-  degrees === 0 ? 'top' : degrees < 0 ? `${-degrees}° before top` : `${degrees}° after top`
+  degrees === 0
+    ? t('plans-top')
+    : degrees < 0
+      ? t('plans-before-top', { degrees: -degrees })
+      : t('plans-after-top', { degrees })
 
 const { message, errors, send } = useChange(props.change, () => emit('close'))
 const remove: Edit[] = had ? [{ type: 'remove', path: path.value }] : []
@@ -49,11 +54,10 @@ function save() {
 </script>
 
 <template>
-  <SheetDialog open :title="`${clearance.name}, computed`" @close="emit('close')">
+  <SheetDialog open :title="t('plans-computed', { clearance: clearance.name })" @close="emit('close')">
     <DialogForm :message="message" @submit="save">
       <p class="text-dim">
-        Valve lift with the lash taken up, at each crank angle. It is drawn beside the measurements; only those are
-        judged.
+        {{ t('plans-valve-lift-with-the-lash-taken') }}
       </p>
       <div class="grid gap-3 sm:grid-cols-2">
         <label v-for="of in fields" :key="of.key">
@@ -68,7 +72,7 @@ function save() {
         </label>
       </div>
       <fieldset class="grid gap-3 sm:grid-cols-2">
-        <legend class="label-text">Lift, {{ unitOf('clearance') }}</legend>
+        <legend class="label-text">{{ t('plans-lift', { unit: unitOf('clearance') }) }}</legend>
         <label v-for="(degrees, at) in clearance.series" :key="degrees" class="flex items-baseline gap-3"
           ><span class="w-32 shrink-0">{{ named(degrees) }}</span
           ><input
@@ -88,9 +92,11 @@ function save() {
         {{ field }}: {{ text }}
       </p>
       <template #actions>
-        <button v-if="had" type="button" class="quiet-key mr-auto min-h-11" @click="send(remove, path)">Remove</button>
-        <button type="button" class="key" @click="emit('close')">Cancel</button>
-        <button type="submit" class="key key-main" data-test="save-valve">Save</button>
+        <button v-if="had" type="button" class="quiet-key mr-auto min-h-11" @click="send(remove, path)">
+          {{ t('common-remove') }}
+        </button>
+        <button type="button" class="key" @click="emit('close')">{{ t('common-cancel') }}</button>
+        <button type="submit" class="key key-main" data-test="save-valve">{{ t('common-save') }}</button>
       </template>
     </DialogForm>
   </SheetDialog>

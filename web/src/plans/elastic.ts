@@ -1,5 +1,6 @@
 // What a bolt and the parts under it are, as a form holds them and as a plan writes them.
 import { withResilienceUnit, withUnit } from './written'
+import { t } from './texts'
 
 /** A part under the head; the first lies under it. */
 export interface LayerForm {
@@ -36,10 +37,10 @@ export interface ElasticForm {
 
 export const MATERIALS: [key: string, name: string][] = [
   ['steel', 'steel'],
-  ['grey-iron', 'grey iron'],
-  ['spheroidal-iron', 'spheroidal iron'],
-  ['aluminium', 'cast aluminium'],
-  ['wrought-aluminium', 'wrought aluminium'],
+  ['grey-iron', t('plans-grey-iron')],
+  ['spheroidal-iron', t('plans-spheroidal-iron')],
+  ['aluminium', t('plans-cast-aluminium')],
+  ['wrought-aluminium', t('plans-wrought-aluminium')],
   ['magnesium', 'magnesium'],
   ['titanium', 'titanium'],
 ]

@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 import { Refused } from '../api/client'
 import type { Edit } from './useDraft'
+import { t } from './texts'
 
 /** Gives the edits to a draft; what it answers is a refusal in words, or nothing. */
 export type Change = (edits: Edit[], sound?: string) => Promise<string>
@@ -18,7 +19,7 @@ export function useChange(change: Change, done: () => void) {
     } catch (caught) {
       if (!(caught instanceof Refused)) throw caught
       errors.value = caught.byField()
-      message.value = 'Nothing was changed. See the fields marked below.'
+      message.value = t('plans-nothing-was-changed-see-the-fields')
     }
   }
   return { message, errors, send }

@@ -3,6 +3,7 @@
 import { useIntervalFn, useLocalStorage } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { api, Refused, take, type Schemas } from '../api/client'
+import { t } from './texts'
 
 type Draft = Schemas['Draft']
 export type Edit = Schemas['Edit']
@@ -81,11 +82,7 @@ export function useDraft(id: string, faultsOnly: () => boolean) {
         } catch (caught) {
           if (caught instanceof Refused && caught.is('stale'))
             theirs.value = take(await api.GET('/api/drafts/{draft}', at))
-          else
-            error.value =
-              caught instanceof Refused
-                ? caught.message
-                : 'No connection. What you typed is kept in this browser and saved when the connection is back'
+          else error.value = caught instanceof Refused ? caught.message : t('plans-no-connection-what-you-typed-is')
           return
         } finally {
           busy.value--
@@ -109,7 +106,7 @@ export function useDraft(id: string, faultsOnly: () => boolean) {
   function change(edits: Edit[], sound?: string): Promise<string> {
     const mine = async () => {
       await send()
-      if (!draft.value || theirs.value) return 'Resolve the edit conflict first.'
+      if (!draft.value || theirs.value) return t('plans-resolve-the-edit-conflict-first')
       busy.value++
       try {
         const now = take(
@@ -122,12 +119,10 @@ export function useDraft(id: string, faultsOnly: () => boolean) {
         if (caught instanceof Refused && caught.is('stale')) {
           const now = take(await api.GET('/api/drafts/{draft}', at))
           show(now)
-          return `${now.by} saved this draft meanwhile. It is shown as it is now; make your change again.`
+          return t('plans-saved-this-draft-meanwhile-it-is', { by: now.by })
         }
         if (sound && caught instanceof Refused && caught.problem.errors.length) throw caught
-        return caught instanceof Refused
-          ? caught.message
-          : 'No connection. What you typed is still here; try again in a moment.'
+        return caught instanceof Refused ? caught.message : t('common-no-connection-what-you-typed-is')
       } finally {
         busy.value--
       }

@@ -8,6 +8,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { api, take } from '../api/client'
 import { usePlans } from '../api/queries'
 import ClampPicture from '../ui/ClampPicture.vue'
+import { t } from './texts'
 
 const route = useRoute()
 const router = useRouter()
@@ -57,7 +58,7 @@ const usualSpread = computed(() => {
 const sliders = computed(() => [
   {
     key: 'mu' as const,
-    name: 'Typical friction, μ',
+    name: t('rig-typical-friction'),
     min: 0.04,
     max: 0.32,
     step: 0.005,
@@ -66,7 +67,7 @@ const sliders = computed(() => [
   },
   {
     key: 'spread' as const,
-    name: 'Friction scatter, ±',
+    name: t('rig-friction-scatter'),
     min: 0,
     max: 0.6,
     step: 0.01,
@@ -75,7 +76,7 @@ const sliders = computed(() => [
   },
   {
     key: 'accuracy' as const,
-    name: 'Wrench accuracy, ±',
+    name: t('rig-wrench-accuracy'),
     min: 0,
     max: 0.15,
     step: 0.005,
@@ -84,7 +85,7 @@ const sliders = computed(() => [
   },
   {
     key: 'angle_deg' as const,
-    name: 'Angle accuracy, ±',
+    name: t('rig-angle-accuracy'),
     min: 0,
     max: 15,
     step: 0.5,
@@ -93,7 +94,7 @@ const sliders = computed(() => [
   },
   {
     key: 'gauge_mm' as const,
-    name: 'Gauge accuracy, ±',
+    name: t('rig-gauge-accuracy'),
     min: 0,
     max: 0.02,
     step: 0.0005,
@@ -125,10 +126,10 @@ const times = ref(false)
 <template>
   <main class="mx-auto w-full max-w-6xl px-4 py-6">
     <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
-      <h1 class="text-4xl font-semibold tracking-tight">Clamp load</h1>
+      <h1 class="text-4xl font-semibold tracking-tight">{{ t('common-clamp-load') }}</h1>
       <div class="flex min-w-0 flex-wrap gap-3">
         <label class="flex items-center gap-2"
-          ><span class="label-text">Plan</span>
+          ><span class="label-text">{{ t('common-plan') }}</span>
           <select
             class="line-field min-h-11"
             name="plan"
@@ -139,7 +140,7 @@ const times = ref(false)
           </select>
         </label>
         <label class="flex min-w-0 items-center gap-2"
-          ><span class="label-text">Fastener</span>
+          ><span class="label-text">{{ t('common-fastener') }}</span>
           <select
             class="line-field min-h-11 min-w-0"
             name="fastener"
@@ -156,25 +157,27 @@ const times = ref(false)
       <div>
         <ClampPicture :load="load" />
         <p class="mt-2 text-dim">
-          The same bolt tightened to the same load in three ways. The line is computed, the bars are
-          {{ (20000).toLocaleString() }} simulated bolts; 95 of 100 lie on the thick part.
+          {{ t('rig-the-same-bolt-tightened-to-the', { value: (20000).toLocaleString() }) }}
         </p>
       </div>
-      <section aria-label="Assumptions" class="grid content-start gap-4">
+      <section :aria-label="t('rig-assumptions')" class="grid content-start gap-4">
         <p>
-          <span class="text-dim">Friction:</span>
+          <span class="text-dim">{{ t('rig-friction') }}</span>
           <span class="font-semibold" data-test="source">{{ load.source }}</span>
-          <span class="block text-dim"
-            >K {{ load.nut_factors[0]!.toFixed(3) }} to {{ load.nut_factors[2]!.toFixed(3) }}, typically
-            {{ load.nut_factors[1]!.toFixed(3) }}</span
-          >
+          <span class="block text-dim">{{
+            t('rig-k-to-typically', {
+              nut_factors: load.nut_factors[0]!.toFixed(3),
+              nut_factors2: load.nut_factors[2]!.toFixed(3),
+              nut_factors3: load.nut_factors[1]!.toFixed(3),
+            })
+          }}</span>
         </p>
         <div class="flex flex-wrap gap-2">
           <button class="key" :disabled="!Object.keys(supposed).length" data-test="as-plan" @click="plain">
-            Plan values
+            {{ t('rig-plan-values') }}
           </button>
           <button v-if="load.measured" class="key" data-test="as-measured" @click="measured">
-            Measured on {{ load.measured }} bolts
+            {{ t('rig-measured-on-bolts', { measured: load.measured }) }}
           </button>
         </div>
         <label v-for="slider in sliders" :key="slider.key" class="block">
@@ -196,16 +199,18 @@ const times = ref(false)
         </label>
         <div>
           <button class="quiet-key py-1" :aria-expanded="times" @click="times = !times">
-            {{ times ? 'Hide scatter by the standard' : 'Scatter by the standard' }}
+            {{ times ? t('rig-hide-scatter-by-the-standard') : t('rig-scatter-by-the-standard') }}
           </button>
           <table v-if="times" class="mt-1 w-full">
             <caption class="text-left text-dim">
-              Max over min clamp load, VDI 2230-1 table A8
+              {{
+                t('rig-max-over-min-clamp-load-vdi')
+              }}
             </caption>
             <tbody>
               <tr v-for="of in load.usual" :key="of.method" class="border-b border-rule">
                 <th scope="row" class="py-1 text-left font-normal">{{ of.method }}</th>
-                <td class="text-right">{{ of.low }} to {{ of.high }}</td>
+                <td class="text-right">{{ t('common-to', { low: of.low, high: of.high }) }}</td>
               </tr>
             </tbody>
           </table>

@@ -8,6 +8,7 @@ import ClimbPicture from '../bench/ClimbPicture.vue'
 import { torqueUnit } from '../ui/preferences'
 import { digits, figure, unitsOf } from '../ui/units'
 import ErrorText from '../ui/ErrorText.vue'
+import { t } from './texts'
 
 const number = ref(0)
 const moves = ref<number[]>([])
@@ -24,10 +25,10 @@ const on = computed(() => (moves.value.at(-1) ?? 0) > 0)
 const read = computed(() => game.value?.read_mm.at(-1))
 const says = computed(() => {
   if (!game.value || read.value === undefined) return ''
-  if (game.value.past) return 'Over limit'
-  if (!on.value) return `Loose: ${figure(read.value, 'clearance')} remaining`
+  if (game.value.past) return t('rig-over-limit')
+  if (!on.value) return t('rig-loose-remaining', { read: figure(read.value, 'clearance') })
   if (game.value.inside) return 'OK'
-  return read.value > game.value.climb.window.high ? 'Over: loosen it' : 'Under target: pull further'
+  return read.value > game.value.climb.window.high ? t('rig-over-loosen-it') : t('rig-under-target-pull-further')
 })
 const mean = computed(() =>
   played.value.length ? Math.round(played.value.reduce((sum, of) => sum + of.points, 0) / played.value.length) : 0,
@@ -45,7 +46,7 @@ async function play(next: number[]) {
     if (points != null && next.length)
       played.value = [{ points, pulls, advised: advised ?? 0 }, ...played.value].slice(0, 50)
   } catch (caught) {
-    error.value = caught instanceof Refused ? caught.message : 'No connection. Try again in a moment.'
+    error.value = caught instanceof Refused ? caught.message : t('common-no-connection-try-again-in-a')
   } finally {
     busy.value = false
     await nextTick()
@@ -55,9 +56,9 @@ async function play(next: number[]) {
 function pull() {
   const factor = unitsOf('torque').find((unit) => unit.symbol === torqueUnit.value)?.factor ?? 1
   const torque = Number(entry.value.replace(',', '.')) * factor
-  if (!Number.isFinite(torque) || torque <= 0) error.value = 'Enter a torque such as 30'
+  if (!Number.isFinite(torque) || torque <= 0) error.value = t('rig-enter-a-torque-such-as-30')
   else if (game.value && on.value && torque < moves.value.at(-1)!)
-    error.value = 'Less than before: the bolt would not turn. Loosen first, or pull further'
+    error.value = t('rig-less-than-before-the-bolt-would')
   else void play([...moves.value, torque])
 }
 function fresh() {
@@ -71,35 +72,42 @@ onMounted(fresh)
 <template>
   <main class="mx-auto w-full max-w-6xl px-4 py-6">
     <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
-      <h1 class="text-4xl font-semibold tracking-tight">Practice: tighten to stretch</h1>
+      <h1 class="text-4xl font-semibold tracking-tight">{{ t('rig-practice-tighten-to-stretch') }}</h1>
       <p v-if="played.length" class="text-dim">
-        {{ played.length }} {{ played.length === 1 ? 'bolt' : 'bolts' }} here, {{ mean }} points each.
-        <button class="quiet-key" @click="played = []">Clear results</button>
+        {{ t('rig-bolts-here-points-each', { count: played.length, mean }) }}
+        <button class="quiet-key" @click="played = []">{{ t('rig-clear-results') }}</button>
       </p>
     </div>
     <div v-if="game" class="mt-4 grid gap-x-10 gap-y-5 lg:grid-cols-[minmax(0,1fr)_26rem]">
       <section class="order-2 lg:order-1">
-        <ClimbPicture :climb="game.climb" fastener="this bolt" :quiet="!advice && !over" />
+        <ClimbPicture :climb="game.climb" :fastener="t('rig-this-bolt')" :quiet="!advice && !over" />
         <p class="mt-2 text-dim">
-          An M9×1.0 bolt with unknown friction, from half to nearly twice the typical value. Its free length is
-          {{ figure(game.free_mm, 'length')
-          }}<template v-if="game.free_mm > game.new_mm + 0.0005"
-            >, and new ones have {{ figure(game.new_mm, 'clearance') }}: it was used before</template
-          >. Nothing is recorded on an engine.
+          {{ t('rig-an-m9-1-0-bolt-with', { free_mm: figure(game.free_mm, 'length') })
+          }}<template v-if="game.free_mm > game.new_mm + 0.0005">{{
+            t('rig-and-new-ones-have-it-was', { new_mm: figure(game.new_mm, 'clearance') })
+          }}</template
+          >{{ t('rig-nothing-is-recorded-on-an-engine') }}
         </p>
       </section>
-      <section class="order-1 flex flex-col gap-3 lg:order-2" aria-label="Bolt">
+      <section class="order-1 flex flex-col gap-3 lg:order-2" :aria-label="t('common-bolt')">
         <div class="flex items-end justify-between gap-4">
           <p>
-            <span class="block text-xl text-dim">Target stretch</span
-            ><span class="text-4xl font-semibold text-layout"
-              >{{ digits(game.climb.window.low, 'clearance') }} to
-              {{ figure(game.climb.window.high, 'clearance') }}</span
+            <span class="block text-xl text-dim">{{ t('rig-target-stretch') }}</span><span
+              class="text-4xl font-semibold text-layout"
+              >{{
+                t('common-to', {
+                  low: digits(game.climb.window.low, 'clearance'),
+                  high: figure(game.climb.window.high, 'clearance'),
+                })
+              }}</span
             >
           </p>
           <p class="text-right">
-            <span class="block text-xl text-dim">Pulls</span
-            ><span class="text-4xl font-semibold" data-test="pulls">{{ game.pulls }}</span>
+            <span class="block text-xl text-dim">{{ t('rig-pulls') }}</span><span
+              class="text-4xl font-semibold"
+              data-test="pulls"
+              >{{ game.pulls }}</span
+            >
           </p>
         </div>
         <p v-if="says" class="text-4xl font-semibold" :class="game.past && 'text-wrong'" role="status" data-test="says">
@@ -109,28 +117,36 @@ onMounted(fresh)
           >{{ says }}
         </p>
         <p v-if="read !== undefined && on" class="text-xl text-dim">
-          {{ figure(moves.at(-1)!, 'torque') }} gave {{ figure(read, 'clearance') }}
+          {{ t('rig-gave', { moves: figure(moves.at(-1)!, 'torque'), read: figure(read, 'clearance') }) }}
         </p>
         <template v-if="over">
           <p class="far" data-test="points">
-            {{ game.points }}<span class="ml-2 text-2xl font-normal text-dim">of 100 points</span>
+            {{ game.points }}<span class="ml-2 text-2xl font-normal text-dim">{{ t('rig-of-100-points') }}</span>
           </p>
           <p class="text-lg">
-            {{ game.pulls }} {{ game.pulls === 1 ? 'pull' : 'pulls' }}; the advised steps take {{ game.advised }} for
-            this bolt. Its friction was μ {{ game.mu?.toFixed(3) }}, and {{ Math.round((game.used ?? 0) * 100) }} % of
-            its yield was used<template v-if="(game.set_mm ?? 0) > game.free_mm - game.new_mm + 0.0005"
-              >; permanent stretch
-              {{ figure((game.set_mm ?? 0) - (game.free_mm - game.new_mm), 'clearance') }} </template
+            {{
+              t('rig-pulls-the-advised-steps-take-for', {
+                pulls: game.pulls,
+                advised: game.advised,
+                mu: game.mu?.toFixed(3),
+                used: Math.round((game.used ?? 0) * 100),
+              })
+            }}<template v-if="(game.set_mm ?? 0) > game.free_mm - game.new_mm + 0.0005"
+              >{{
+                t('rig-permanent-stretch', {
+                  set_mm: figure((game.set_mm ?? 0) - (game.free_mm - game.new_mm), 'clearance'),
+                })
+              }}{{ ' ' }}</template
             >.
           </p>
           <button ref="field" class="key key-main min-h-16 text-2xl" data-test="another" @click="fresh">
-            Next bolt
+            {{ t('rig-next-bolt') }}
           </button>
         </template>
         <template v-else>
           <form class="flex gap-2" @submit.prevent="pull">
             <label class="grow">
-              <span class="sr-only">Torque</span>
+              <span class="sr-only">{{ t('common-torque') }}</span>
               <input
                 ref="field"
                 v-model="entry"
@@ -138,22 +154,25 @@ onMounted(fresh)
                 class="field min-h-14 text-2xl"
                 inputmode="decimal"
                 autocomplete="off"
-                :placeholder="`Pull to, ${torqueUnit}, then Enter`"
+                :placeholder="t('rig-pull-to-then-enter', { torqueUnit })"
                 :readonly="busy"
                 :aria-invalid="!!error"
               />
             </label>
-            <button type="submit" class="key key-main min-h-14 text-xl" :disabled="!entry.trim() || busy">Pull</button>
+            <button type="submit" class="key key-main min-h-14 text-xl" :disabled="!entry.trim() || busy">
+              {{ t('common-pull') }}
+            </button>
           </form>
           <ErrorText :text="error" />
-          <button v-if="on" class="key" :disabled="busy" data-test="loosen" @click="play([...moves, 0])">Loosen</button>
+          <button v-if="on" class="key" :disabled="busy" data-test="loosen" @click="play([...moves, 0])">
+            {{ t('rig-loosen') }}
+          </button>
           <button class="quiet-key self-start py-1" :aria-pressed="advice" data-test="advice" @click="advice = !advice">
-            {{ advice ? 'Hide the advised step' : 'Show the advised step' }}
+            {{ advice ? t('rig-hide-the-advised-step') : t('rig-show-the-advised-step') }}
           </button>
         </template>
         <p class="text-dim">
-          As few pulls as possible, never past {{ Math.round(game.climb.utilisation * 100) }} % of yield. The first pull
-          shows its friction; the next one is arithmetic.
+          {{ t('rig-as-few-pulls-as-possible-never', { utilisation: Math.round(game.climb.utilisation * 100) }) }}
         </p>
       </section>
     </div>

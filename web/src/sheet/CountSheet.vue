@@ -3,6 +3,7 @@
 import type { Schemas } from '../api/client'
 import { computed } from 'vue'
 import { stamps } from './stamps'
+import { t } from './texts'
 
 const props = defineProps<{ counts: Schemas['CountView'][]; signed?: { by?: string | null; at?: string | null } }>()
 const said = computed(() => stamps(props.counts, props.signed))
@@ -20,10 +21,17 @@ const said = computed(() => stamps(props.counts, props.signed))
       <span>
         {{ line.name }}
         <span v-if="line.difference" class="block font-semibold"
-          >▲ {{ line.difference }}<template v-if="line.accepted">; approved: {{ line.accepted }}</template></span
+          >▲ {{ line.difference
+          }}<template v-if="line.accepted">{{ t('common-approved', { accepted: line.accepted }) }}</template></span
         >
       </span>
-      <span>{{ line.count ?? 'open' }} of {{ line.expected }}{{ line.back ? ' back' : '' }}</span>
+      <span>{{
+        t('sheet-of', {
+          count: line.count ?? t('common-open'),
+          expected: line.expected,
+          value: line.back ? t('sheet-back') : '',
+        })
+      }}</span>
       <span class="text-dim">{{ said.of(line) }}</span>
     </li>
   </ul>

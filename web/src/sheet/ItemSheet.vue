@@ -3,6 +3,7 @@
 import type { Schemas } from '../api/client'
 import { computed } from 'vue'
 import { stamps } from './stamps'
+import { t } from './texts'
 
 const props = defineProps<{ items: Schemas['ItemView'][]; signed?: { by?: string | null; at?: string | null } }>()
 const stampOf = (item: Schemas['ItemView']) => ({ by: item.seq ? item.by?.name : null, at: item.at })
@@ -19,7 +20,7 @@ const said = computed(() => stamps(props.items.map(stampOf), props.signed))
     >
       <span aria-hidden="true">{{ item.seq ? '✓' : '–' }}</span>
       <span>{{ item.text }}</span>
-      <span class="text-dim">{{ item.seq ? said.of(stampOf(item)) : 'open' }}</span>
+      <span class="text-dim">{{ item.seq ? said.of(stampOf(item)) : t('common-open') }}</span>
     </li>
   </ul>
 </template>

@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import PartOutline from '../ui/PartOutline.vue'
+import { t } from './texts'
 
 const props = defineProps<{ drawing: Schemas['Drawing']; rows: Schemas['SheetRow'][] }>()
 const emit = defineEmits<{ story: [fastener: string] }>()
@@ -56,7 +57,7 @@ const open = (row: Schemas['SheetRow']) => row.pulls.some((pull) => !pull)
       role="button"
       tabindex="0"
       :transform="`translate(${row.at[0]} ${row.at[1]})`"
-      :aria-label="`History of ${row.fastener}`"
+      :aria-label="t('sheet-history-of', { fastener: row.fastener })"
       :data-test="`story-${row.fastener}`"
       @click="emit('story', row.fastener)"
       @keydown.enter="emit('story', row.fastener)"

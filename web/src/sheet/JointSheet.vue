@@ -7,6 +7,7 @@ import { dated, digits, figure, say } from '../ui/units'
 
 import JointPlace from './JointPlace.vue'
 import { common, sameDay, type Stamp } from './stamps'
+import { t } from './texts'
 
 const props = defineProps<{
   joint: Schemas['JointSection']
@@ -48,7 +49,7 @@ function said({ target, forecast, stage }: Stage): string {
   const load = forecast ? figure(forecast.typical_kn, 'force') : ''
   const asSigned = by === props.signed?.by && sameDay(day, props.signed)
   return [
-    `${digits(target.low, target.dimension)} to ${figure(target.high, target.dimension)}`,
+    t('common-to', { low: digits(target.low, target.dimension), high: figure(target.high, target.dimension) }),
     load,
     asSigned ? '' : by,
     asSigned ? '' : day,
@@ -82,23 +83,29 @@ function besides(pull: Schemas['PullView']): string {
     .join(', ')
 }
 const methods = {
-  typed: 'typed',
-  device: 'sent by the tool',
-  imported: 'imported',
-  simulated: 'simulated',
-  clicked: 'clicked at its setting',
-  seen: 'by eye',
+  typed: t('common-typed'),
+  device: t('sheet-sent-by-the-tool'),
+  imported: t('common-imported'),
+  simulated: t('common-simulated'),
+  clicked: t('sheet-clicked-at-its-setting'),
+  seen: t('common-by-eye'),
 } as const
 </script>
 
 <template>
   <h3 v-if="named" class="mt-4 text-xl font-semibold break-after-avoid">{{ joint.name }}</h3>
-  <p v-if="joint.task === 'loosen'" class="mt-2 font-semibold break-after-avoid print:mt-0">Taken apart</p>
+  <p v-if="joint.task === 'loosen'" class="mt-2 font-semibold break-after-avoid print:mt-0">
+    {{ t('sheet-taken-apart') }}
+  </p>
   <p v-else-if="joint.purpose === 'trial'" class="mt-2 font-semibold break-after-avoid print:mt-0">
-    Trial tightening, taken apart again{{ joint.fasteners ? `, with ${joint.fasteners}` : '' }}
+    {{
+      t('sheet-trial-tightening-taken-apart-again', {
+        fasteners: joint.fasteners ? t('sheet-with', { fasteners: joint.fasteners }) : '',
+      })
+    }}
   </p>
   <p v-if="(joint.uses ?? 1) > 1" class="mt-2 break-after-avoid print:mt-0">
-    Use no. {{ joint.uses }} of its fasteners
+    {{ t('sheet-use-no-of-its-fasteners', { uses: joint.uses }) }}
   </p>
   <JointPlace
     v-if="drawing && joint.rows.length && !only"
@@ -127,7 +134,7 @@ const methods = {
         <table class="w-full border-collapse text-left">
           <thead :class="at > 0 && 'max-sm:hidden print:table-header-group'">
             <tr class="align-bottom text-dim">
-              <th class="border-b border-ink pr-2 font-normal">No.</th>
+              <th class="border-b border-ink pr-2 font-normal">{{ t('common-no') }}</th>
               <th class="border-b border-ink pr-2 font-normal">{{ group.name }}</th>
               <th v-for="stage in group.stages" :key="stage.stage" class="border-b border-ink pr-2 font-normal">
                 {{ stage.name }}
@@ -153,7 +160,7 @@ const methods = {
                   }}</span>
                   <span class="ml-2 text-[0.875rem] text-dim print:ml-1">{{ besides(pull) }}</span>
                 </template>
-                <span v-else class="text-dim">open</span>
+                <span v-else class="text-dim">{{ t('common-open') }}</span>
                 <span
                   v-if="place === row.pulls.length - 1 && row.climb.length"
                   class="ml-2 text-[0.875rem]"
@@ -174,13 +181,13 @@ const methods = {
   </div>
   <div class="print:text-[0.9375rem]">
     <p v-if="joint.actions.length" class="mt-2 print:mt-0">
-      <span class="text-dim">Between stages:</span> {{ joint.actions.map(say).join('; ') }}
+      <span class="text-dim">{{ t('sheet-between-stages') }}</span> {{ joint.actions.map(say).join('; ') }}
     </p>
     <p v-if="joint.lubricants.length" class="print:mr-2 print:inline">
-      <span class="text-dim">Lubricants asked for:</span> {{ joint.lubricants.join('; ') }}
+      <span class="text-dim">{{ t('sheet-lubricants-asked-for') }}</span> {{ joint.lubricants.join('; ') }}
     </p>
     <p v-if="joint.instruments.length" class="print:inline">
-      <span class="text-dim">Instruments:</span> {{ joint.instruments.join('; ') }}
+      <span class="text-dim">{{ t('sheet-instruments') }}</span> {{ joint.instruments.join('; ') }}
     </p>
     <ul v-if="joint.notes.length" class="mt-2 print:mt-0">
       <li v-for="note in joint.notes.map(say)" :key="note" class="break-inside-avoid print:mr-2 print:inline">

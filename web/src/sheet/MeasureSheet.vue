@@ -6,6 +6,7 @@ import ClearancePicture from '../bench/ClearancePicture.vue'
 import ScrollBox from '../ui/ScrollBox.vue'
 import { say, unitOf } from '../ui/units'
 import ReadingFigure from './ReadingFigure.vue'
+import { t } from './texts'
 
 type Reading = Schemas['MeasuredView']
 const props = defineProps<{ section: Schemas['MeasureSection'] }>()
@@ -33,14 +34,17 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
   <div class="mt-3 grid grid-cols-[minmax(0,1fr)] gap-4 print:mt-1 print:block">
     <ClearancePicture v-for="id in clearances" :key="id" :views="section.clearances.filter((c) => c.id === id)" fixed />
     <p v-if="clearances.length" class="text-dim">
-      Bar: min to max; line: with its guard band, place by place<template
-        v-if="section.clearances.some((c) => c.second)"
-        >; diamond: plastic strip</template
-      >. Judged by {{ section.clearances[0]?.decision_rule }}.
+      {{ t('common-bar-min-to-max-line-with')
+      }}<template v-if="section.clearances.some((c) => c.second)">{{ t('common-diamond-plastic-strip') }}</template
+      >{{ t('common-judged-by', { decision_rule: section.clearances[0]?.decision_rule }) }}
     </p>
     <p class="text-dim">
-      Readings{{ unit ? ` in ${unit}` : '' }}, struck out where another counts; with
-      {{ instruments.join(', ') }}
+      {{
+        t('sheet-readings-struck-out-where-another-counts', {
+          unit: unit ? t('sheet-in', { unit }) : '',
+          instruments: instruments.join(', '),
+        })
+      }}
     </p>
     <template v-for="{ kind, places, sites, warm } in kinds" :key="kind">
       <div
@@ -52,7 +56,8 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
         <span class="mr-4 font-semibold"
           >{{ kind }}
           <span class="font-normal text-dim"
-            >{{ places.join(' and ') }}<template v-if="warm != null">, as read at {{ warm }} °C</template></span
+            >{{ places.join(' and ')
+            }}<template v-if="warm != null">{{ t('sheet-as-read-at-c', { warm }) }}</template></span
           ></span
         >
         <span v-for="site in sites" :key="site.member" class="mr-4 inline-block whitespace-nowrap"
@@ -65,13 +70,15 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
               :warm="warm" /></template
         ></span>
       </div>
-      <ScrollBox v-else-if="places.length > 1 && places.length <= ROOM" :label="`Readings, ${kind}`">
+      <ScrollBox v-else-if="places.length > 1 && places.length <= ROOM" :label="t('sheet-readings', { kind })">
         <table class="w-full border-collapse text-left">
           <thead class="text-dim">
             <tr class="align-bottom">
               <th class="border-b border-ink pr-3 font-semibold text-ink">
                 {{ kind
-                }}<span v-if="warm != null" class="block font-normal text-dim">as read at {{ warm }} °C below</span>
+                }}<span v-if="warm != null" class="block font-normal text-dim">{{
+                  t('sheet-as-read-at-c-below', { warm })
+                }}</span>
               </th>
               <th v-for="place in places" :key="place" scope="col" class="border-b border-ink pr-3 font-normal">
                 {{ place }}
@@ -98,7 +105,8 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
         <span class="mr-4 font-semibold"
           >{{ kind
           }}<span class="font-normal text-dim">
-            {{ places[0] }}<template v-if="warm != null"> as read at {{ warm }} °C</template></span
+            {{ places[0]
+            }}<template v-if="warm != null">{{ ' ' }}{{ t('sheet-as-read-at-c-2', { warm }) }}</template></span
           ></span
         >
         <span v-for="site in sites" :key="site.member" class="mr-4 inline-block whitespace-nowrap"
@@ -109,7 +117,9 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
       <div v-for="site in sites" v-else :key="site.member" class="border-b border-rule py-1 print:py-0">
         <span class="mr-4 font-semibold"
           >{{ kind }} {{ site.member
-          }}<span v-if="warm != null" class="font-normal text-dim"> as read at {{ warm }} °C</span></span
+          }}<span v-if="warm != null" class="font-normal text-dim">
+            {{ ' ' }}{{ t('sheet-as-read-at-c-2', { warm }) }}</span
+          ></span
         >
         <span v-for="reading in site.readings" :key="reading.seq" class="mr-4 inline-block whitespace-nowrap"
           ><span class="mr-1 text-dim">{{ reading.place }}</span> <ReadingFigure :reading="reading" :warm="warm"

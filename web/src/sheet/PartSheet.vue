@@ -4,24 +4,25 @@ import type { Schemas } from '../api/client'
 import ScrollBox from '../ui/ScrollBox.vue'
 import { computed } from 'vue'
 import { stamps } from './stamps'
+import { t } from './texts'
 
 const props = defineProps<{ parts: Schemas['SlotView'][]; signed?: { by?: string | null; at?: string | null } }>()
 const said = computed(() => stamps(props.parts, props.signed))
-const words = { new: 'new', used: 'used', reworked: 'used and machined' } as const
+const words = { new: t('common-new'), used: t('common-used'), reworked: t('common-used-and-machined') } as const
 </script>
 
 <template>
-  <ScrollBox label="Parts">
+  <ScrollBox :label="t('common-parts')">
     <table class="mt-2 w-full border-collapse text-left">
       <thead class="text-dim">
         <tr class="border-b border-ink">
-          <th class="py-1 pr-3 font-normal">Part</th>
-          <th class="pr-3 font-normal">Description</th>
-          <th class="pr-3 font-normal">Batch</th>
-          <th class="pr-3 font-normal">Serial</th>
-          <th class="pr-3 font-normal">Condition</th>
+          <th class="py-1 pr-3 font-normal">{{ t('common-part') }}</th>
+          <th class="pr-3 font-normal">{{ t('common-description') }}</th>
+          <th class="pr-3 font-normal">{{ t('common-batch') }}</th>
+          <th class="pr-3 font-normal">{{ t('common-serial') }}</th>
+          <th class="pr-3 font-normal">{{ t('common-condition') }}</th>
           <th class="font-normal">
-            Entered<span v-if="said.head">: {{ said.head }}</span>
+            {{ t('sheet-entered') }}<span v-if="said.head">: {{ said.head }}</span>
           </th>
         </tr>
       </thead>
@@ -47,11 +48,11 @@ const words = { new: 'new', used: 'used', reworked: 'used and machined' } as con
             <td class="pr-3 whitespace-nowrap">{{ slot.part.serial }}</td>
             <td class="pr-3">
               {{ words[slot.part.condition]
-              }}<template v-if="slot.part.uses">, previous engines: {{ slot.part.uses }}</template>
+              }}<template v-if="slot.part.uses">{{ t('sheet-previous-engines', { uses: slot.part.uses }) }}</template>
             </td>
             <td class="text-dim whitespace-nowrap">{{ said.of(slot) }}</td>
           </template>
-          <td v-else colspan="5" class="text-dim">open</td>
+          <td v-else colspan="5" class="text-dim">{{ t('common-open') }}</td>
         </tr>
       </tbody>
     </table>

@@ -8,6 +8,7 @@ import { useAsk } from '../people/useAsk'
 import SheetDialog from '../ui/SheetDialog.vue'
 import { when } from '../ui/units'
 import ErrorText from '../ui/ErrorText.vue'
+import { t } from './texts'
 
 const props = defineProps<{ build: string }>()
 const emit = defineEmits<{ close: []; made: [path: string] }>()
@@ -19,7 +20,13 @@ const { data: shares } = useQuery({
 })
 const { error, busy, ask } = useAsk()
 const days = ref(90)
-const lasts = { 7: 'a week', 30: 'a month', 90: 'three months', 365: 'a year', 3650: 'ten years' } as const
+const lasts = {
+  7: t('sheet-a-week'),
+  30: t('sheet-a-month'),
+  90: t('sheet-three-months'),
+  365: t('sheet-a-year'),
+  3650: t('sheet-ten-years'),
+} as const
 const again = () => client.invalidateQueries({ queryKey: ['shares', props.build] })
 /** The link that was just made. */
 const made = ref('')
@@ -44,17 +51,21 @@ async function copy() {
 </script>
 
 <template>
-  <SheetDialog open title="Share build sheet" @close="emit('close')">
+  <SheetDialog open :title="t('sheet-share-build-sheet')" @close="emit('close')">
     <p class="mt-1 text-dim">
-      Anyone with the link can read this sheet, always up to date, and nothing else of the shop.
+      {{ t('sheet-anyone-with-the-link-can-read') }}
     </p>
     <div v-if="made" class="mt-3 border-y-2 border-ink py-2" data-test="share-link">
       <a class="font-semibold break-all underline underline-offset-4" :href="made" target="_blank" rel="noreferrer">{{
         address(made)
       }}</a>
       <p class="flex flex-wrap items-center gap-x-4">
-        <span class="text-dim">Shown once: copy it now, or print the sheet with its code.</span
-        ><button class="quiet-key min-h-11" @click="copy">{{ copied ? 'Copied' : 'Copy' }}</button>
+        <span class="text-dim">{{ t('sheet-shown-once-copy-it-now-or') }}</span><button
+          class="quiet-key min-h-11"
+          @click="copy"
+        >
+          {{ copied ? t('sheet-copied') : t('common-copy') }}
+        </button>
       </p>
     </div>
     <ul class="mt-3">
@@ -65,20 +76,24 @@ async function copy() {
         data-test="share-row"
       >
         <span
-          >Made by <bdi>{{ of.by }}</bdi><template v-if="!of.by_active">, deactivated</template>, {{ when(of.at) }};
-          ends {{ when(of.ends) }}</span
-        ><button class="quiet-key ml-auto min-h-11" data-test="end-share" @click="end(of.id)">Remove link</button>
+          >{{ t('sheet-made-by') }} <bdi>{{ of.by }}</bdi><template v-if="!of.by_active">{{
+            t('common-deactivated')
+          }}</template
+          >{{ t('common-ends', { time: when(of.at), time2: when(of.ends) }) }}</span
+        ><button class="quiet-key ml-auto min-h-11" data-test="end-share" @click="end(of.id)">
+          {{ t('common-remove-link') }}
+        </button>
       </li>
     </ul>
     <form class="mt-3 flex flex-wrap items-end gap-3" @submit.prevent="share">
       <label
-        ><span class="label-text">Valid for</span
+        ><span class="label-text">{{ t('sheet-valid-for') }}</span
         ><select v-model.number="days" class="field mt-1" name="share-days">
           <option v-for="(words, key) in lasts" :key="key" :value="Number(key)">{{ words }}</option>
         </select></label
       >
-      <button class="key key-main" :disabled="busy" data-test="make-share">Create link</button>
-      <button type="button" class="key ml-auto" @click="emit('close')">Close</button>
+      <button class="key key-main" :disabled="busy" data-test="make-share">{{ t('sheet-create-link') }}</button>
+      <button type="button" class="key ml-auto" @click="emit('close')">{{ t('common-close') }}</button>
     </form>
     <ErrorText :text="error" />
   </SheetDialog>

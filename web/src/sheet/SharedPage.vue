@@ -10,6 +10,7 @@ import { when } from '../ui/units'
 import PrintedHash from './PrintedHash.vue'
 import SheetArticle from './SheetArticle.vue'
 import LoadingText from '../ui/LoadingText.vue'
+import { t } from './texts'
 
 const token = String(useRoute().params.token)
 pictureBase.value = `/api/shared/${token}/pictures/`
@@ -34,14 +35,15 @@ const print = () => window.print()
     <template v-if="data">
       <div class="no-print mb-4 flex flex-wrap items-center gap-x-6 gap-y-2">
         <p class="mr-auto">
-          <b>{{ data.sheet.shop.name || 'Build sheet' }}</b><span class="text-dim"
-            >, valid until {{ when(data.ends) }}</span
-          >
+          <b>{{ data.sheet.shop.name || t('common-build-sheet') }}</b><span class="text-dim">{{
+            t('sheet-valid-until', { time: when(data.ends) })
+          }}</span>
         </p>
         <label class="flex min-h-11 items-center gap-2"
-          ><input v-model="only" type="checkbox" class="size-5 accent-(--layout)" name="only" /> Exceptions only</label
+          ><input v-model="only" type="checkbox" class="size-5 accent-(--layout)" name="only" />
+          {{ t('sheet-exceptions-only') }}</label
         >
-        <button class="key" @click="print">Print</button>
+        <button class="key" @click="print">{{ t('common-print') }}</button>
       </div>
       <SheetArticle :sheet="data.sheet" :by="by" :only="only" :code="`/api/shared/${token}/code.svg`" />
       <PrintedHash :token="token" />

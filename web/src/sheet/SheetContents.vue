@@ -2,6 +2,7 @@
 // What is on the sheet: in the order of work, or by joint.
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
+import { t } from './texts'
 
 type Section = Schemas['SheetSection']
 const props = defineProps<{ sections: Section[]; by: 'order' | 'joint' }>()
@@ -43,8 +44,8 @@ const lines = computed(() => (props.by === 'order' ? ordered.value : jointed.val
 </script>
 
 <template>
-  <nav aria-label="Contents" class="mt-6 break-inside-avoid" data-test="contents">
-    <h2 class="border-b border-ink text-xl font-semibold">Contents</h2>
+  <nav :aria-label="t('sheet-contents')" class="mt-6 break-inside-avoid" data-test="contents">
+    <h2 class="border-b border-ink text-xl font-semibold">{{ t('sheet-contents') }}</h2>
     <ul class="mt-1 gap-x-8 sm:columns-2">
       <li v-for="line in lines" :key="line.id" class="break-inside-avoid py-0.5">
         <template v-if="line.parts.length === 1 && by === 'order'">
@@ -54,7 +55,7 @@ const lines = computed(() => (props.by === 'order' ? ordered.value : jointed.val
             :class="!line.parts[0]!.signed && 'text-dim'"
             >{{ line.name }}</a
           >
-          <span v-if="line.parts[0]!.deviates" class="ml-1 text-wrong" title="deviates">▲</span>
+          <span v-if="line.parts[0]!.deviates" class="ml-1 text-wrong" :title="t('sheet-deviates')">▲</span>
         </template>
         <template v-else>
           <span class="font-semibold">{{ line.name }}</span>
@@ -62,7 +63,7 @@ const lines = computed(() => (props.by === 'order' ? ordered.value : jointed.val
             <a :href="`#${of.id}`" class="underline-offset-4 hover:underline" :class="!of.signed && 'text-dim'">{{
               of.name
             }}</a>
-            <span v-if="of.deviates" class="ml-1 text-wrong" title="deviates">▲</span>
+            <span v-if="of.deviates" class="ml-1 text-wrong" :title="t('sheet-deviates')">▲</span>
           </span>
         </template>
       </li>

@@ -10,6 +10,7 @@ import SheetArticle from './SheetArticle.vue'
 import LoadError from '../ui/LoadError.vue'
 import { usePageTitle } from '../ui/pageTitle'
 import LoadingText from '../ui/LoadingText.vue'
+import { t } from './texts'
 
 // They come when they are opened.
 const ShareDialog = defineAsyncComponent(() => import('./ShareDialog.vue'))
@@ -26,8 +27,13 @@ const sharing = ref(false)
 /** The link to this sheet that was just made: its code is printed on it. */
 const link = ref('')
 /** What of the engine is there as a table. */
-const tables = { sheet: 'Fasteners, every pull', readings: 'Readings', parts: 'Parts', entries: 'Entries' } as const
-usePageTitle(() => sheet.value && `Build sheet, ${sheet.value.name}`)
+const tables = {
+  sheet: t('sheet-fasteners-every-pull'),
+  readings: t('common-readings'),
+  parts: t('common-parts'),
+  entries: t('sheet-entries'),
+} as const
+usePageTitle(() => sheet.value && t('sheet-build-sheet', { sheet: sheet.value.name }))
 </script>
 
 <template>
@@ -38,40 +44,40 @@ usePageTitle(() => sheet.value && `Build sheet, ${sheet.value.name}`)
       <div class="no-print mb-4 flex flex-wrap items-center gap-3">
         <RouterLink :to="`/engines/${build}`" class="way-back mr-auto">{{ sheet.name }}</RouterLink>
         <details class="relative" data-test="files">
-          <summary class="key cursor-pointer list-none">Files</summary>
+          <summary class="key cursor-pointer list-none">{{ t('sheet-files') }}</summary>
           <div class="absolute right-0 z-10 grid w-72 border-2 border-ink bg-face p-2">
             <a
               class="min-h-11 px-2 py-2 underline-offset-4 hover:underline"
               :href="`/api/builds/${build}/archive`"
               data-test="archive"
-              >Whole record, one file</a
+              >{{ t('sheet-whole-record-one-file') }}</a
             >
             <a
               v-for="(words, file) in tables"
               :key="file"
               class="min-h-11 px-2 py-2 underline-offset-4 hover:underline"
               :href="`/api/builds/${build}/${file}.csv`"
-              >{{ words }}, CSV</a
+              >{{ t('sheet-csv', { words }) }}</a
             >
             <a
               class="min-h-11 px-2 py-2 underline-offset-4 hover:underline"
               :href="`/api/builds/${build}/sheet`"
               download="build-sheet.json"
-              >The sheet, JSON</a
+              >{{ t('sheet-the-sheet-json') }}</a
             >
           </div>
         </details>
-        <button v-if="isLead" class="key" data-test="share" @click="sharing = true">Share</button>
-        <button class="key key-main" @click="print">Print</button>
+        <button v-if="isLead" class="key" data-test="share" @click="sharing = true">{{ t('sheet-share') }}</button>
+        <button class="key key-main" @click="print">{{ t('common-print') }}</button>
         <div class="flex w-full flex-wrap items-center gap-x-6 gap-y-2">
-          <div class="flex gap-2" role="group" aria-label="Sections">
+          <div class="flex gap-2" role="group" :aria-label="t('sheet-sections')">
             <button
               class="quiet-key py-1"
               :class="by === 'order' && 'font-semibold text-ink!'"
               :aria-pressed="by === 'order'"
               @click="by = 'order'"
             >
-              By build sequence
+              {{ t('sheet-by-build-sequence') }}
             </button>
             <button
               class="quiet-key py-1"
@@ -80,12 +86,12 @@ usePageTitle(() => sheet.value && `Build sheet, ${sheet.value.name}`)
               data-test="by-joint"
               @click="by = 'joint'"
             >
-              By joint
+              {{ t('sheet-by-joint') }}
             </button>
           </div>
           <label class="flex items-center gap-2 py-1"
-            ><input v-model="only" type="checkbox" class="size-5 accent-(--layout)" name="only" /> Exceptions
-            only</label
+            ><input v-model="only" type="checkbox" class="size-5 accent-(--layout)" name="only" />
+            {{ t('sheet-exceptions-only') }}</label
           >
         </div>
         <SealClock

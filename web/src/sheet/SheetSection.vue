@@ -9,6 +9,7 @@ import JointSheet from './JointSheet.vue'
 import MeasureSheet from './MeasureSheet.vue'
 import PartSheet from './PartSheet.vue'
 import TurnSheet from './TurnSheet.vue'
+import { t } from './texts'
 
 const props = defineProps<{ section: Schemas['SheetSection']; drawings: Schemas['Drawing'][]; only: boolean }>()
 const signed = computed(() => ({ by: props.section.signed_by?.name, at: props.section.signed_at }))
@@ -22,15 +23,27 @@ const emit = defineEmits<{ story: [joint: string, fastener: string] }>()
       <p :class="section.signed_by ? '' : 'text-dim'">
         {{
           section.signed_by
-            ? `${section.skipped ? 'Skipped' : 'Signed'} ${section.signed_by.name}, ${dated(section.signed_at)}`
-            : 'Not signed'
-        }}<template v-if="section.signed_with.length">, as one with {{ section.signed_with.length }} others</template>
+            ? t(section.skipped ? 'sheet-skipped-by' : 'sheet-signed-by', {
+                person: section.signed_by.name,
+                time: dated(section.signed_at),
+              })
+            : t('sheet-not-signed')
+        }}<template v-if="section.signed_with.length">{{
+          t('common-as-one-with-others', { count: section.signed_with.length })
+        }}</template>
       </p>
     </div>
-    <p v-if="section.skipped" class="mt-2 font-semibold">Skipped: {{ section.skipped }}</p>
+    <p v-if="section.skipped" class="mt-2 font-semibold">{{ t('sheet-skipped', { skipped: section.skipped }) }}</p>
     <p v-for="old in section.lapsed" :key="`${old.at}${old.ended_by}`" class="text-dim" data-test="lapsed">
-      {{ old.left_out ? 'Skipped' : 'Signed' }} {{ old.by }}, {{ dated(old.at) }}; lapsed {{ dated(old.ended_at) }} by
-      entry {{ old.ended_by }}
+      {{
+        t('sheet-lapsed-by-entry', {
+          value: old.left_out ? t('common-skipped') : t('common-signed'),
+          by: old.by,
+          time: dated(old.at),
+          time2: dated(old.ended_at),
+          ended_by: old.ended_by,
+        })
+      }}
     </p>
     <ItemSheet v-if="section.work === 'items'" :items="section.items" :signed="signed" />
     <PartSheet v-else-if="section.work === 'parts'" :parts="section.parts" :signed="signed" />

@@ -5,6 +5,7 @@ import type { Schemas } from '../api/client'
 import { dated, digits, figure, say } from '../ui/units'
 import { ends } from '../ui/windows'
 import ScrollBox from '../ui/ScrollBox.vue'
+import { t } from './texts'
 
 const props = defineProps<{ sheet: Schemas['SheetAnswer'] }>()
 /** Room beside a window, in shares of it. */
@@ -20,20 +21,20 @@ function share(figure: number, low: number, high: number): number {
 /** What a clearance has to lie in; there is no room for what is aimed at. */
 function limits({ window, window_words, dimension }: Schemas['ClearanceView']): string {
   if (window?.low == null || window.high == null) return say(window_words)
-  return `${digits(window.low, dimension)} to ${figure(window.high, dimension)}`
+  return t('common-to', { low: digits(window.low, dimension), high: figure(window.high, dimension) })
 }
 
 /** From the smallest to the largest of some figures; one figure where they read the same. */
 function range(low: number, high: number, dimension: Schemas['Dimension']): string {
   const [from, to] = [digits(low, dimension), figure(high, dimension)]
-  return to.startsWith(`${from}\u00a0`) ? to : `${from} to ${to}`
+  return to.startsWith(`${from}\u00a0`) ? to : t('common-to', { low: from, high: to })
 }
 
 /** The computed clamp loads of a joint, from the smallest to the largest. */
 const computedLoads = (of: { loads: { kn: number }[] }) =>
   of.loads.length
     ? range(Math.min(...of.loads.map((load) => load.kn)), Math.max(...of.loads.map((load) => load.kn)), 'force')
-    : 'open'
+    : t('common-open')
 
 /** Each clearance by its members, as it was judged last. */
 const clearances = computed(() => {
@@ -111,20 +112,27 @@ const joints = computed(() => {
 
 /** What is open, what leads approved, what was left out and what was found. */
 const deviations = computed(() => [
-  ...props.sheet.issues.map((issue) => ({ what: say(issue.text), stands: 'open' })),
+  ...props.sheet.issues.map((issue) => ({ what: say(issue.text), stands: t('common-open'), open: true })),
   ...props.sheet.stood_for.map((of) => ({
-    what: `${of.operation}: ${of.reason} (entry ${of.seq})`,
-    stands: `approved by ${of.by}, ${dated(of.at)}`,
+    what: t('sheet-stood-for', { operation: of.operation, reason: of.reason, seq: of.seq }),
+    stands: t('sheet-approved-by', { by: of.by, time: dated(of.at) }),
+    open: false,
   })),
   ...props.sheet.sections.flatMap((section) =>
     section.skipped
-      ? [{ what: `${section.name} skipped: ${section.skipped}`, stands: section.signed_by?.name ?? '' }]
+      ? [
+          {
+            what: t('sheet-section-skipped', { section: section.name, reason: section.skipped }),
+            stands: section.signed_by?.name ?? '',
+            open: false,
+          },
+        ]
       : [],
   ),
   // One that is open is among what is open.
   ...props.sheet.findings
     .filter((finding) => finding.standing === 'settled')
-    .map((finding) => ({ what: finding.text, stands: 'closed' })),
+    .map((finding) => ({ what: finding.text, stands: t('sheet-closed'), open: false })),
 ])
 /** Operations in which something was not as planned or was done twice, whoever approved it. */
 const odd = computed(() => props.sheet.sections.filter((section) => section.deviates).map((section) => section.name))
@@ -142,19 +150,19 @@ const whole = computed(() => props.sheet.sections.at(-1))
 <template>
   <section
     class="mt-6 grid grid-cols-[minmax(0,1fr)] gap-6 print:mt-3 print:block"
-    aria-label="Summary"
+    :aria-label="t('sheet-summary')"
     data-test="first-page"
   >
     <div v-if="clearances.length">
-      <h2 class="border-b border-ink text-xl font-semibold">Clearances</h2>
-      <ScrollBox label="Clearances">
+      <h2 class="border-b border-ink text-xl font-semibold">{{ t('common-clearances') }}</h2>
+      <ScrollBox :label="t('common-clearances')">
         <table class="w-full text-left">
           <thead class="text-dim">
             <tr>
-              <th scope="col" class="pr-3 font-normal">Clearance</th>
-              <th scope="col" class="pr-3 font-normal">Limits</th>
-              <th scope="col" class="pr-3 font-normal">Measured</th>
-              <th scope="col" class="w-1/3 font-normal max-sm:sr-only">Each, between its limits</th>
+              <th scope="col" class="pr-3 font-normal">{{ t('common-clearance') }}</th>
+              <th scope="col" class="pr-3 font-normal">{{ t('sheet-limits') }}</th>
+              <th scope="col" class="pr-3 font-normal">{{ t('common-measured') }}</th>
+              <th scope="col" class="w-1/3 font-normal max-sm:sr-only">{{ t('sheet-each-between-its-limits') }}</th>
             </tr>
           </thead>
           <tbody>
@@ -168,9 +176,9 @@ const whole = computed(() => props.sheet.sections.at(-1))
               <td class="pr-3">{{ of.asks }}</td>
               <td class="pr-3">
                 {{ of.measured }}
-                <span v-if="of.odd.length" class="block font-semibold text-wrong"
-                  >▲ no. {{ of.odd.map((mark) => mark.number).join(', ') }} out of spec</span
-                >
+                <span v-if="of.odd.length" class="block font-semibold text-wrong">{{
+                  t('sheet-no-out-of-spec', { odd: of.odd.map((mark) => mark.number).join(', ') })
+                }}</span>
               </td>
               <td class="max-sm:hidden">
                 <svg
@@ -179,7 +187,7 @@ const whole = computed(() => props.sheet.sections.at(-1))
                   preserveAspectRatio="none"
                   :style="{ height: `${0.5 + of.marks.length * 0.22}rem` }"
                   role="img"
-                  :aria-label="`${of.marks.length - of.odd.length} of ${of.marks.length} OK`"
+                  :aria-label="t('sheet-of-ok', { count: of.marks.length - of.odd.length, count2: of.marks.length })"
                 >
                   <rect
                     :x="place(0)"
@@ -213,15 +221,15 @@ const whole = computed(() => props.sheet.sections.at(-1))
       </ScrollBox>
     </div>
     <div v-if="joints.loads.length || joints.uncomputed.length" class="print:mt-3">
-      <h2 class="border-b border-ink text-xl font-semibold">Clamp loads</h2>
-      <ScrollBox label="Clamp loads">
+      <h2 class="border-b border-ink text-xl font-semibold">{{ t('sheet-clamp-loads') }}</h2>
+      <ScrollBox :label="t('sheet-clamp-loads')">
         <table class="w-full text-left">
           <thead class="text-dim">
             <tr>
-              <th scope="col" class="pr-3 font-normal">Joint</th>
-              <th scope="col" class="pr-3 font-normal">Target</th>
-              <th scope="col" class="pr-3 font-normal">Computed</th>
-              <th scope="col" class="w-1/3 font-normal max-sm:sr-only">Each bolt, 75 to 125 % of target</th>
+              <th scope="col" class="pr-3 font-normal">{{ t('common-joint') }}</th>
+              <th scope="col" class="pr-3 font-normal">{{ t('common-target') }}</th>
+              <th scope="col" class="pr-3 font-normal">{{ t('sheet-computed') }}</th>
+              <th scope="col" class="w-1/3 font-normal max-sm:sr-only">{{ t('sheet-each-bolt-75-to-125-of') }}</th>
             </tr>
           </thead>
           <tbody>
@@ -234,7 +242,8 @@ const whole = computed(() => props.sheet.sections.at(-1))
               <th scope="row" class="py-1 pr-3 font-semibold print:py-0.5">{{ of.name }}</th>
               <td class="pr-3">{{ figure(of.wanted, 'force') }}</td>
               <td class="pr-3">
-                {{ computedLoads(of) }}<template v-if="of.open && of.loads.length">, {{ of.open }} open</template>
+                {{ computedLoads(of)
+                }}<template v-if="of.open && of.loads.length">{{ t('sheet-open', { open: of.open }) }}</template>
               </td>
               <td class="max-sm:hidden">
                 <svg class="h-5 w-full print:h-4" viewBox="0 0 100 10" preserveAspectRatio="none" aria-hidden="true">
@@ -260,35 +269,36 @@ const whole = computed(() => props.sheet.sections.at(-1))
         </table>
       </ScrollBox>
       <p class="text-dim">
-        Clamp loads are estimates, computed from the readings.<template v-if="joints.uncomputed.length">
-          None computed for {{ joints.uncomputed.join(', ') }}.</template
+        {{ t('sheet-clamp-loads-are-estimates-computed-from')
+        }}<template v-if="joints.uncomputed.length">
+          {{ ' ' }}{{ t('sheet-none-computed-for', { uncomputed: joints.uncomputed.join(', ') }) }}</template
         >
       </p>
     </div>
     <div class="print:mt-3">
-      <h2 class="border-b border-ink text-xl font-semibold">Deviations</h2>
-      <p v-if="!deviations.length && !odd.length">None.</p>
+      <h2 class="border-b border-ink text-xl font-semibold">{{ t('sheet-deviations') }}</h2>
+      <p v-if="!deviations.length && !odd.length">{{ t('sheet-none') }}</p>
       <ul v-if="deviations.length">
         <li v-for="(of, at) in deviations" :key="at" class="break-inside-avoid border-b border-rule py-1 print:py-0.5">
-          <span :class="of.stands === 'open' && 'font-semibold text-wrong'">{{ of.what }}</span>.
+          <span :class="of.open && 'font-semibold text-wrong'">{{ of.what }}</span>.
           <span class="text-dim">{{ of.stands }}</span>
         </li>
       </ul>
-      <p v-if="odd.length" data-test="odd">Deviations or repeated work in: {{ odd.join(', ') }}.</p>
+      <p v-if="odd.length" data-test="odd">{{ t('sheet-deviations-or-repeated-work-in', { odd: odd.join(', ') }) }}</p>
     </div>
     <div class="break-inside-avoid print:mt-3">
-      <h2 class="border-b border-ink text-xl font-semibold">Signatures</h2>
+      <h2 class="border-b border-ink text-xl font-semibold">{{ t('sheet-signatures') }}</h2>
       <p v-if="whole?.signed_by" class="font-semibold">
-        {{ whole.name }}: {{ whole.signed_by.name }}, {{ dated(whole.signed_at) }} UTC
+        {{ t('sheet-utc', { whole: whole.name, signed_by: whole.signed_by.name, time: dated(whole.signed_at) }) }}
       </p>
       <p v-for="[name, count] in signers" :key="name">
-        {{ name }}: {{ count }} {{ count === 1 ? 'operation' : 'operations' }}
+        {{ t('sheet-operations', { name, count }) }}
       </p>
       <p v-if="unsigned" class="font-semibold text-wrong">
-        {{ unsigned }} {{ unsigned === 1 ? 'operation' : 'operations' }} not signed
+        {{ t('sheet-operations-not-signed', { unsigned }) }}
       </p>
       <p class="hidden pt-10 print:block">
-        <span class="inline-block w-80 border-t border-ink pt-1">Signature and date</span>
+        <span class="inline-block w-80 border-t border-ink pt-1">{{ t('sheet-signature-and-date') }}</span>
       </p>
     </div>
   </section>

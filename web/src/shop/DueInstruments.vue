@@ -5,6 +5,7 @@ import { computed } from 'vue'
 import { api, take } from '../api/client'
 import { near } from '../day/dates'
 import { calibration } from '../people/calibration'
+import { t } from './texts'
 
 const { data } = useQuery({
   queryKey: ['instruments'],
@@ -19,7 +20,7 @@ const away = computed(() => (data.value ?? []).filter((of) => of.active && of.aw
 
 <template>
   <section v-if="due.length || away.length" class="mt-8" data-test="due">
-    <h2 class="text-xl font-semibold">Instruments</h2>
+    <h2 class="text-xl font-semibold">{{ t('common-instruments') }}</h2>
     <ul>
       <li
         v-for="of in due"
@@ -32,8 +33,12 @@ const away = computed(() => (data.value ?? []).filter((of) => of.active && of.aw
         >: {{ calibration(of) }}, {{ of.calibration_due }}
       </li>
       <li v-for="of in away" :key="`away-${of.id}`" class="border-b border-rule py-1">
-        <RouterLink :to="`/own/instruments/${of.id}`" class="underline underline-offset-4">{{ of.name }}</RouterLink>:
-        away, {{ of.away!.place }}{{ of.away!.until ? `, back ${near(of.away!.until)}` : '' }}
+        <RouterLink :to="`/own/instruments/${of.id}`" class="underline underline-offset-4">{{ of.name }}</RouterLink>{{
+          t('shop-away', {
+            place: of.away!.place,
+            until: of.away!.until ? t('shop-back', { until: near(of.away!.until) }) : '',
+          })
+        }}
       </li>
     </ul>
   </section>

@@ -3,12 +3,18 @@
 import type { Schemas } from '../api/client'
 import StateMark from '../ui/StateMark.vue'
 import { say } from '../ui/units'
+import { t } from './texts'
 
 defineProps<{ build: Schemas['ShopBuild'] }>()
-const words = { 'taken-in': 'Taken in', 'in-work': 'In work', held: 'Blocked', finished: 'Finished' } as const
+const words = {
+  'taken-in': t('common-taken-in'),
+  'in-work': t('common-in-work'),
+  held: t('common-blocked'),
+  finished: t('shop-finished'),
+} as const
 /** Specs that are wanted besides the one that the line above names. */
 const wanted = ({ wanted, wanted_besides }: Schemas['ShopBuild']) =>
-  `${wanted_besides} ${wanted === wanted_besides ? '' : 'more '}${wanted_besides === 1 ? 'spec' : 'specs'} missing`
+  t(wanted === wanted_besides ? 'shop-specs-missing' : 'shop-more-specs-missing', { count: wanted_besides })
 </script>
 
 <template>
@@ -24,14 +30,16 @@ const wanted = ({ wanted, wanted_besides }: Schemas['ShopBuild']) =>
       <RouterLink :to="`/engines/${build.id}`" class="text-2xl font-semibold underline-offset-4 hover:underline">{{
         build.name
       }}</RouterLink>
-      <div v-if="build.broken" class="font-semibold text-wrong">▲ Record damaged: nothing can be recorded</div>
+      <div v-if="build.broken" class="font-semibold text-wrong">
+        {{ t('shop-record-damaged-nothing-can-be-recorded') }}
+      </div>
       <div :class="build.status === 'held' ? 'font-semibold text-wrong' : 'text-dim'">
-        {{ words[build.status] }}, {{ build.signed }} of {{ build.operations }} signed
+        {{ t('shop-of-signed', { words: words[build.status], signed: build.signed, operations: build.operations }) }}
       </div>
     </div>
     <div class="col-span-2 md:col-span-1">
       <div class="font-semibold">
-        {{ build.operation_name ?? (build.status === 'finished' ? 'Build sheet ready' : 'Waiting') }}
+        {{ build.operation_name ?? (build.status === 'finished' ? t('shop-build-sheet-ready') : t('common-waiting')) }}
       </div>
       <div :class="build.status === 'held' ? 'text-wrong' : 'text-dim'">{{ say(build.now) }}</div>
       <div v-if="build.wanted_besides" class="text-dim">{{ wanted(build) }}</div>
@@ -42,14 +50,16 @@ const wanted = ({ wanted, wanted_besides }: Schemas['ShopBuild']) =>
       class="key key-main col-span-2 md:col-span-1"
       :to="`/engines/${build.id}/bench/${build.operation}`"
     >
-      Continue work
+      {{ t('common-continue-work') }}
     </RouterLink>
     <RouterLink
       v-else-if="build.status !== 'finished'"
       class="key col-span-2 md:col-span-1"
       :to="`/engines/${build.id}`"
-      >Open engine</RouterLink
+      >{{ t('common-open-engine') }}</RouterLink
     >
-    <RouterLink v-else class="key col-span-2 md:col-span-1" :to="`/engines/${build.id}/sheet`">Build sheet</RouterLink>
+    <RouterLink v-else class="key col-span-2 md:col-span-1" :to="`/engines/${build.id}/sheet`">{{
+      t('common-build-sheet')
+    }}</RouterLink>
   </li>
 </template>

@@ -9,6 +9,7 @@ import { decisionRules } from '../ui/decisionRules'
 import SheetDialog from '../ui/SheetDialog.vue'
 import DialogActions from '../ui/DialogActions.vue'
 import TextField from '../ui/TextField.vue'
+import { t } from './texts'
 
 defineProps<{ open: boolean }>()
 const emit = defineEmits<{ close: [] }>()
@@ -53,45 +54,47 @@ async function takeIn() {
     emit('close')
     await router.push(`/engines/${answer.build}`)
   } catch (caught) {
-    error.value = caught instanceof Refused ? caught.message : 'No connection. Try again in a moment.'
+    error.value = caught instanceof Refused ? caught.message : t('common-no-connection-try-again-in-a')
   }
 }
 </script>
 
 <template>
-  <SheetDialog :open="open" title="New engine" @close="emit('close')">
+  <SheetDialog :open="open" :title="t('shop-new-engine')" @close="emit('close')">
     <form class="mt-4 grid gap-4" @submit.prevent="takeIn">
-      <TextField v-model="name" label="Name" name="name" placeholder="Tarn 5 no. 15" />
+      <TextField v-model="name" :label="t('common-name')" name="name" :placeholder="t('shop-tarn-5-no-15')" />
       <label>
-        <span class="label-text">Engine plan</span>
+        <span class="label-text">{{ t('shop-engine-plan') }}</span>
         <select v-model="plan" class="field mt-1" name="plan">
-          <option v-for="p in plans" :key="p.hash" :value="p.hash">{{ p.name }}, {{ p.operations }} operations</option>
+          <option v-for="p in plans" :key="p.hash" :value="p.hash">
+            {{ t('shop-operations', { p: p.name, operations: p.operations }) }}
+          </option>
         </select>
       </label>
       <label v-if="uses.length">
-        <span class="label-text">Clearances for</span>
+        <span class="label-text">{{ t('common-clearances-for-2') }}</span>
         <select v-model="use" class="field mt-1" name="use">
           <option v-for="u in uses" :key="u">{{ u }}</option>
         </select>
       </label>
-      <TextField v-model="owner" label="Customer" name="owner" />
-      <TextField v-model="identity" label="Engine number" name="identity" />
+      <TextField v-model="owner" :label="t('common-customer')" name="owner" />
+      <TextField v-model="identity" :label="t('shop-engine-number')" name="identity" />
       <label>
-        <span class="label-text">Other lubricant than specified</span>
+        <span class="label-text">{{ t('common-other-lubricant-than-specified') }}</span>
         <select v-model="lubricants" class="field mt-1" name="lubricants">
-          <option value="">shop default</option>
-          <option value="as-specified">only as specified</option>
-          <option value="convert">convert torques</option>
+          <option value="">{{ t('shop-shop-default') }}</option>
+          <option value="as-specified">{{ t('common-only-as-specified') }}</option>
+          <option value="convert">{{ t('shop-convert-torques') }}</option>
         </select>
       </label>
       <label>
-        <span class="label-text">Measurements judged by</span>
+        <span class="label-text">{{ t('common-measurements-judged-by') }}</span>
         <select v-model="decisionRule" class="field mt-1" name="decision_rule">
-          <option value="">shop default</option>
+          <option value="">{{ t('shop-shop-default') }}</option>
           <option v-for="rule in decisionRules" :key="rule.value" :value="rule.value">{{ rule.name }}</option>
         </select>
       </label>
-      <DialogActions action="Add engine" :error="error" @close="emit('close')" />
+      <DialogActions :action="t('shop-add-engine')" :error="error" @close="emit('close')" />
     </form>
   </SheetDialog>
 </template>

@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { api, take } from '../api/client'
 import { usePlans } from '../api/queries'
+import { t } from './texts'
 
 const { data: people } = useQuery({ queryKey: ['people'], queryFn: async () => take(await api.GET('/api/people')) })
 const { data: instruments } = useQuery({
@@ -16,29 +17,29 @@ const steps = computed(() => [
     key: 'people',
     done: (people.value?.length ?? 0) > 1,
     to: '/own',
-    name: 'People',
-    words: 'each with a name and password, and a PIN for the bench',
+    name: t('common-people'),
+    words: t('shop-each-with-a-name-and-password'),
   },
   {
     key: 'instruments',
     done: !!instruments.value?.length,
     to: '/own',
-    name: 'Wrenches and gauges',
-    words: 'with range, accuracy and calibration date',
+    name: t('shop-wrenches-and-gauges'),
+    words: t('shop-with-range-accuracy-and-calibration-date'),
   },
   {
     key: 'plans',
     done: !!plans.value?.length,
     to: '/plans',
-    name: 'Engine plan',
-    words: 'from a layout, a file, or an example',
+    name: t('shop-engine-plan'),
+    words: t('shop-from-a-layout-a-file-or'),
   },
 ])
 </script>
 
 <template>
   <section class="max-w-2xl py-6" data-test="beginnings">
-    <h2 class="text-2xl font-semibold">Getting started</h2>
+    <h2 class="text-2xl font-semibold">{{ t('shop-getting-started') }}</h2>
     <ol>
       <li
         v-for="step in steps"
@@ -52,11 +53,11 @@ const steps = computed(() => [
           ><RouterLink :to="step.to" class="text-xl font-semibold underline underline-offset-4">{{
             step.name
           }}</RouterLink
-          ><span class="sr-only">{{ step.done ? ', done' : ', to do' }}</span
+          ><span class="sr-only">{{ step.done ? t('shop-done') : t('shop-to-do') }}</span
           ><span class="block text-dim">{{ step.words }}</span></span
         >
       </li>
     </ol>
-    <p class="mt-4">Then add an engine.</p>
+    <p class="mt-4">{{ t('shop-then-add-an-engine') }}</p>
   </section>
 </template>

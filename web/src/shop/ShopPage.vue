@@ -11,6 +11,7 @@ import DueInstruments from './DueInstruments.vue'
 import EngineRow from './EngineRow.vue'
 import ShopFaults from './ShopFaults.vue'
 import LoadingText from '../ui/LoadingText.vue'
+import { t } from './texts'
 
 type Status = Schemas['BuildStatus']
 // They come when they are wanted.
@@ -23,11 +24,11 @@ const taking = ref(false)
 usePlans()
 
 const statuses: { show: Status | null; label: string; mark: string }[] = [
-  { show: null, label: 'In the shop', mark: '' },
-  { show: 'held', label: 'Blocked', mark: 'held' },
-  { show: 'in-work', label: 'In work', mark: 'in-work' },
-  { show: 'taken-in', label: 'Waiting', mark: 'taken-in' },
-  { show: 'finished', label: 'Finished', mark: 'finished' },
+  { show: null, label: t('shop-in-the-shop'), mark: '' },
+  { show: 'held', label: t('common-blocked'), mark: 'held' },
+  { show: 'in-work', label: t('common-in-work'), mark: 'in-work' },
+  { show: 'taken-in', label: t('common-waiting'), mark: 'taken-in' },
+  { show: 'finished', label: t('shop-finished'), mark: 'finished' },
 ]
 const one = (value: unknown) => (typeof value === 'string' ? value : '')
 const show = computed<Status | null>(() => statuses.find((s) => s.show === one(route.query.show))?.show ?? null)
@@ -68,11 +69,11 @@ watch(find, (words) => {
 <template>
   <main class="mx-auto w-full max-w-6xl px-4 py-6">
     <div class="flex flex-wrap items-end justify-between gap-4 border-b-2 border-ink pb-3">
-      <h1 class="text-4xl font-semibold tracking-tight">Engines</h1>
-      <button class="key" data-test="take-in" @click="taking = true">New engine</button>
+      <h1 class="text-4xl font-semibold tracking-tight">{{ t('common-engines') }}</h1>
+      <button class="key" data-test="take-in" @click="taking = true">{{ t('shop-new-engine') }}</button>
     </div>
     <div class="flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-rule py-2">
-      <nav class="flex flex-wrap gap-x-5" aria-label="Filter">
+      <nav class="flex flex-wrap gap-x-5" :aria-label="t('shop-filter')">
         <RouterLink
           v-for="status in statuses"
           :key="status.label"
@@ -83,31 +84,30 @@ watch(find, (words) => {
           :data-test="`show-${status.show ?? 'all'}`"
         >
           <StateMark v-if="status.mark" :status="status.mark" class="size-5" />
-          {{ find && !status.show ? 'All' : status.label }} {{ count(status.show) }}
+          {{ find && !status.show ? t('shop-all') : status.label }} {{ count(status.show) }}
         </RouterLink>
       </nav>
       <label class="ml-auto flex min-w-64 grow items-center gap-2 sm:max-w-md">
-        <span class="label-text shrink-0">Find</span>
+        <span class="label-text shrink-0">{{ t('common-find') }}</span>
         <input
           v-model="typed"
           type="search"
           name="find"
           class="line-field w-full"
           autocomplete="off"
-          placeholder="name, customer, number, serial"
+          :placeholder="t('shop-name-customer-number-serial')"
         />
       </label>
     </div>
     <ShopFaults v-if="isLead" />
     <p v-if="shop?.renewing" class="py-2" role="status" data-test="renewing">
-      {{ shop.renewing }} {{ shop.renewing === 1 ? 'engine is' : 'engines are' }} being updated for the new version.
-      Work can continue.
+      {{ t('shop-engines-are-being-updated-for-the', { renewing: shop.renewing }) }}
     </p>
     <LoadingText v-if="isPending" />
     <p v-else-if="!builds.length" class="py-8" data-test="none">
-      <template v-if="find">No engines match “{{ find }}”.</template>
-      <template v-else-if="show">No engines match.</template>
-      <template v-else>No engines yet. Add one: it needs a name and an engine plan.</template>
+      <template v-if="find">{{ t('shop-no-engines-match', { find }) }}</template>
+      <template v-else-if="show">{{ t('shop-no-engines-match-2') }}</template>
+      <template v-else>{{ t('shop-no-engines-yet-add-one-it') }}</template>
     </p>
     <ShopBeginnings v-if="isLead && shop && !builds.length && !find && !show && count(null) === 0" />
     <div
@@ -115,9 +115,10 @@ watch(find, (words) => {
       class="hidden gap-x-4 border-b border-rule py-1 text-dim md:grid md:grid-cols-[2rem_1fr_1.4fr_12rem]"
       aria-hidden="true"
     >
-      <span class="col-start-2">Engine</span><span>Operation in hand</span><span>Blocked first</span>
+      <span class="col-start-2">{{ t('common-engine') }}</span><span>{{ t('shop-operation-in-hand') }}</span
+      ><span>{{ t('shop-blocked-first') }}</span>
     </div>
-    <ul :class="isPlaceholderData && 'opacity-60'" aria-label="Engines">
+    <ul :class="isPlaceholderData && 'opacity-60'" :aria-label="t('common-engines')">
       <EngineRow v-for="build in builds" :key="build.id" :build="build" />
     </ul>
     <button
@@ -127,7 +128,7 @@ watch(find, (words) => {
       data-test="more"
       @click="fetchNextPage()"
     >
-      {{ isFetchingNextPage ? 'Loading…' : 'More engines' }}
+      {{ isFetchingNextPage ? t('common-loading') : t('shop-more-engines') }}
     </button>
     <DueInstruments v-if="shop && !find && !show" />
     <NewEngine v-if="taking" :open="taking" @close="taking = false" />

@@ -5,6 +5,7 @@ import type { Schemas } from '../api/client'
 import type { CommandAction } from '../api/outbox'
 import ErrorText from './ErrorText.vue'
 import TextField from './TextField.vue'
+import { t } from './texts'
 
 const props = defineProps<{
   aids: Schemas['TemporaryItemView'][]
@@ -32,7 +33,7 @@ async function take(seq: number) {
 </script>
 
 <template>
-  <section aria-label="Temporary items" data-test="aids">
+  <section :aria-label="t('common-temporary-items')" data-test="aids">
     <ul v-if="inside.length" class="grid gap-1">
       <li v-for="aid in inside" :key="aid.seq" class="flex flex-wrap items-center gap-x-3">
         <svg viewBox="0 0 24 24" class="size-6 shrink-0" aria-hidden="true">
@@ -41,29 +42,31 @@ async function take(seq: number) {
         </svg>
         <span class="text-lg font-semibold">{{ aid.count > 1 ? `${aid.count} × ` : '' }}{{ aid.what }}</span>
         <span class="text-dim"
-          >in since {{ aid.operation_name
-          }}<template v-if="aid.until">, to be removed at {{ aid.until }}</template></span
+          >{{ t('ui-in-since', { operation_name: aid.operation_name })
+          }}<template v-if="aid.until">{{ t('ui-to-be-removed-at', { until: aid.until }) }}</template></span
         >
-        <button class="key min-h-11 py-1" :data-test="`out-${aid.seq}`" @click="take(aid.seq)">Removed</button>
+        <button class="key min-h-11 py-1" :data-test="`out-${aid.seq}`" @click="take(aid.seq)">
+          {{ t('ui-removed') }}
+        </button>
       </li>
     </ul>
     <form v-if="putting" class="mt-2 flex flex-wrap items-end gap-3" @submit.prevent="put">
       <TextField
         v-model="what"
         class="grow basis-56"
-        label="Item and place"
+        :label="t('ui-item-and-place')"
         name="what"
-        placeholder="Rag in the oil gallery"
+        :placeholder="t('ui-rag-in-the-oil-gallery')"
       />
       <label class="w-24"
-        ><span class="label-text">Number</span
+        ><span class="label-text">{{ t('common-number') }}</span
         ><input v-model.number="count" class="field mt-1" name="how-many" type="number" min="1"
       /></label>
-      <button class="key key-main" data-test="put-in">Add</button>
-      <button type="button" class="key" @click="putting = false">Cancel</button>
+      <button class="key key-main" data-test="put-in">{{ t('common-add') }}</button>
+      <button type="button" class="key" @click="putting = false">{{ t('common-cancel') }}</button>
     </form>
     <button v-else class="quiet-key py-1" data-test="put-something-in" @click="putting = true">
-      Add temporary item
+      {{ t('ui-add-temporary-item') }}
     </button>
     <ErrorText :text="error" />
   </section>

@@ -5,13 +5,18 @@ import { useMediaQuery } from '@vueuse/core'
 import { computed } from 'vue'
 import type { Schemas } from '../api/client'
 import { figure } from './units'
+import { t } from './texts'
 
 const props = defineProps<{ load: Schemas['ClampLoad'] }>()
 const [LEFT, ROW, GAP] = [12, 92, 30]
 const narrow = useMediaQuery('(max-width: 640px)')
 /** Drawn to fewer units where it is narrow, so that its words stay large. */
 const WIDTH = computed(() => (narrow.value ? 360 : 620))
-const names: Record<string, string> = { torque: 'By torque', angle: 'By angle', stretch: 'By stretch' }
+const names: Record<string, string> = {
+  torque: t('ui-by-torque'),
+  angle: t('ui-by-angle'),
+  stretch: t('ui-by-stretch'),
+}
 const ends = computed(() => {
   const all = props.load.ways.flatMap((way) => [way.range_kn[0]!, way.range_kn[2]!])
   const [low, high] = [Math.min(...all, props.load.wanted_kn), Math.max(...all, props.load.yield_kn)]
@@ -38,7 +43,8 @@ const rows = computed(() =>
 const height = computed(() => base(props.load.ways.length - 1) + 40)
 const target = (way: Schemas['MethodLoad']) => {
   if (way.way === 'torque') return figure(way.target, 'torque')
-  if (way.way === 'angle') return `${figure(way.snug_nm ?? 0, 'torque')} and ${figure(way.target, 'angle')}`
+  if (way.way === 'angle')
+    return t('ui-snug-and-angle', { snug: figure(way.snug_nm ?? 0, 'torque'), angle: figure(way.target, 'angle') })
   return figure(way.target, 'clearance')
 }
 const percent = (kn: number) =>
@@ -56,7 +62,7 @@ const ticks = computed(() => {
     :viewBox="`0 0 ${WIDTH} ${height}`"
     class="block w-full"
     role="img"
-    aria-label="How the clamp load of the same bolt scatters by torque, by angle and by stretch"
+    :aria-label="t('ui-how-the-clamp-load-of-the')"
   >
     <line
       :x1="x(load.wanted_kn)"
@@ -67,7 +73,7 @@ const ticks = computed(() => {
       stroke-width="2"
     />
     <text :x="x(load.wanted_kn)" y="16" text-anchor="end" dx="4" font-size="14" fill="var(--layout)">
-      target {{ figure(load.wanted_kn, 'force') }}
+      {{ t('ui-target', { wanted_kn: figure(load.wanted_kn, 'force') }) }}
     </text>
     <line
       :x1="x(load.yield_kn)"
@@ -86,7 +92,7 @@ const ticks = computed(() => {
       font-size="14"
       fill="var(--wrong)"
     >
-      yield
+      {{ t('ui-yield') }}
     </text>
     <g v-for="{ way, row, line, bars } in rows" :key="way.way">
       <rect
@@ -125,7 +131,7 @@ const ticks = computed(() => {
         class="clear"
         :data-test="`within-${way.way}`"
       >
-        {{ percent(way.within_kn[0]!) }} to {{ percent(way.within_kn[1]!) }}
+        {{ t('ui-to', { within_kn: percent(way.within_kn[0]!), within_kn2: percent(way.within_kn[1]!) }) }}
       </text>
       <text
         v-if="way.past_yield > 0.0005"
@@ -136,7 +142,7 @@ const ticks = computed(() => {
         font-weight="600"
         fill="var(--wrong)"
       >
-        ▲ {{ (way.past_yield * 100).toFixed(1) }} % past yield
+        {{ t('ui-past-yield', { past_yield: (way.past_yield * 100).toFixed(1) }) }}
       </text>
     </g>
     <text

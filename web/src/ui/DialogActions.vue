@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // What ends a dialog: doing what it is for, or leaving all as it was. Other keys go before them.
 import ErrorText from './ErrorText.vue'
+import { t } from './texts'
 
 defineProps<{
   /** What the main key does. */
@@ -20,7 +21,7 @@ defineOptions({ inheritAttrs: false })
   <ErrorText :text="error" />
   <div class="flex flex-wrap justify-end gap-3" :class="[sticky && 'sticky bottom-0 bg-face pt-2', $attrs.class]">
     <slot />
-    <button type="button" class="key" @click="$emit('close')">Cancel</button>
+    <button type="button" class="key" @click="$emit('close')">{{ t('common-cancel') }}</button>
     <button type="submit" class="key key-main" :disabled="disabled" :data-test="test">{{ action }}</button>
   </div>
 </template>

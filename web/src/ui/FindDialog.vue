@@ -7,6 +7,7 @@ import { useRouter } from 'vue-router'
 import { api, take } from '../api/client'
 import SheetDialog from './SheetDialog.vue'
 import { say } from './units'
+import { t } from './texts'
 
 const emit = defineEmits<{ close: [] }>()
 const router = useRouter()
@@ -22,7 +23,13 @@ const { data, isFetching } = useQuery({
 })
 const found = computed(() => (words.value ? (data.value ?? []) : []))
 const at = ref(0)
-const kinds = { engine: 'Engine', part: 'Part', plan: 'Plan', instrument: 'Instrument', person: 'Person' } as const
+const kinds = {
+  engine: t('common-engine'),
+  part: t('common-part'),
+  plan: t('common-plan'),
+  instrument: t('common-instrument'),
+  person: t('common-person'),
+} as const
 watch(found, () => (at.value = 0))
 function move(by: number) {
   at.value = Math.max(0, Math.min(found.value.length - 1, at.value + by))
@@ -38,7 +45,7 @@ function go(index = at.value) {
 </script>
 
 <template>
-  <SheetDialog open title="Find" @close="emit('close')">
+  <SheetDialog open :title="t('common-find')" @close="emit('close')">
     <form role="search" @submit.prevent="go()">
       <input
         v-model="typed"
@@ -46,12 +53,12 @@ function go(index = at.value) {
         class="field mt-3 text-xl"
         name="find-anything"
         autocomplete="off"
-        aria-label="Search"
+        :aria-label="t('ui-search')"
         role="combobox"
         aria-controls="found"
         :aria-expanded="!!found.length"
         :aria-activedescendant="found.length ? `found-${at}` : undefined"
-        placeholder="engine, customer, serial, batch, plan, instrument, person"
+        :placeholder="t('ui-engine-customer-serial-batch-plan-instrument')"
         @keydown.down.prevent="move(1)"
         @keydown.up.prevent="move(-1)"
       />
@@ -60,7 +67,7 @@ function go(index = at.value) {
       id="found"
       class="mt-3 max-h-[55dvh] min-h-40 overflow-y-auto"
       role="listbox"
-      aria-label="Results"
+      :aria-label="t('ui-results')"
       data-test="finds"
     >
       <!-- The field has the focus and the keys; it names the option by aria-activedescendant. -->
@@ -82,7 +89,9 @@ function go(index = at.value) {
           ><bdi class="font-semibold">{{ one.name }}</bdi> <span class="text-dim">{{ say(one.besides) }}</span></span
         >
       </li>
-      <li v-if="words && !found.length && !isFetching" class="px-3 text-dim" role="status">Nothing matches.</li>
+      <li v-if="words && !found.length && !isFetching" class="px-3 text-dim" role="status">
+        {{ t('common-nothing-matches') }}
+      </li>
     </ul>
   </SheetDialog>
 </template>

@@ -8,6 +8,7 @@ import { isLead } from '../api/session'
 import { pictureUrl } from './pictures'
 import StateMark from './StateMark.vue'
 import { dated, when } from './units'
+import { t } from './texts'
 
 // They come when they are opened.
 const FindingStepDialog = defineAsyncComponent(() => import('./FindingStepDialog.vue'))
@@ -30,10 +31,10 @@ async function voidIt(reason: string) {
   if (seq && props.act) await props.act({ type: 'void', seq, reason })
 }
 const words = {
-  open: 'lead decision needed',
-  mend: 'to be repaired, then inspected',
-  change: 'to be replaced, then inspected',
-  settled: 'settled',
+  open: t('ui-lead-decision-needed'),
+  mend: t('ui-to-be-repaired-then-inspected'),
+  change: t('ui-to-be-replaced-then-inspected'),
+  settled: t('ui-settled'),
 } as const
 const at = (iso: string) => (props.act ? when(iso) : dated(iso))
 </script>
@@ -55,13 +56,15 @@ const at = (iso: string) => (props.act ? when(iso) : dated(iso))
         </p>
         <p class="text-dim">
           {{ finding.by.name }}, {{ at(finding.at) }}, {{ words[finding.standing]
-          }}<template v-if="finding.holds_name">; stops {{ finding.holds_name }}</template>
+          }}<template v-if="finding.holds_name">{{ t('ui-stops', { holds_name: finding.holds_name }) }}</template>
         </p>
         <ol v-if="finding.steps.length" class="mt-1 border-l-2 border-rule pl-3">
           <li v-for="step in finding.steps" :key="step.seq" :class="step.voided && 'line-through opacity-60'">
             <span class="font-semibold">{{ step.what }}</span>: {{ step.text }}
             <span class="text-dim">{{ step.by }}, {{ at(step.at) }}</span>
-            <a v-if="step.picture" :href="pictureUrl(step.picture)" target="_blank" class="ml-2 underline">picture</a>
+            <a v-if="step.picture" :href="pictureUrl(step.picture)" target="_blank" class="ml-2 underline">{{
+              t('ui-picture')
+            }}</a>
           </li>
         </ol>
         <div v-if="act && finding.standing !== 'settled'" class="mt-2 flex flex-wrap gap-3">
@@ -71,7 +74,7 @@ const at = (iso: string) => (props.act ? when(iso) : dated(iso))
             data-test="decide"
             @click="chosen = finding"
           >
-            Decide
+            {{ t('ui-decide') }}
           </button>
           <button
             v-else-if="finding.standing !== 'open'"
@@ -79,7 +82,7 @@ const at = (iso: string) => (props.act ? when(iso) : dated(iso))
             data-test="look-again"
             @click="chosen = finding"
           >
-            Record inspection
+            {{ t('ui-record-inspection') }}
           </button>
           <button
             v-if="finding.apart.length"
@@ -88,10 +91,14 @@ const at = (iso: string) => (props.act ? when(iso) : dated(iso))
             data-test="apart"
             @click="over = over === finding.seq ? null : finding.seq"
           >
-            Take joint apart
+            {{ t('common-take-joint-apart') }}
           </button>
-          <button class="quiet-key px-2 py-1" :aria-label="`Void entry ${finding.seq}`" @click="wrong = finding">
-            Void
+          <button
+            class="quiet-key px-2 py-1"
+            :aria-label="t('common-void-entry', { seq: finding.seq })"
+            @click="wrong = finding"
+          >
+            {{ t('common-void') }}
           </button>
         </div>
         <div v-if="act && over === finding.seq" class="mt-2 flex flex-wrap gap-3">
@@ -105,14 +112,14 @@ const at = (iso: string) => (props.act ? when(iso) : dated(iso))
               params: { build: route.params.build, operation: of.operation },
               query: { apart: of.joint, why: finding.text },
             }"
-            >Take {{ of.name }} apart</RouterLink
+            >{{ t('ui-take-apart', { name: of.name }) }}</RouterLink
           >
         </div>
       </div>
       <a v-if="finding.picture" :href="pictureUrl(finding.picture)" target="_blank" class="shrink-0">
         <img
           :src="pictureUrl(finding.picture)"
-          :alt="`Picture of ${finding.name}: ${finding.text}`"
+          :alt="t('ui-picture-of', { finding: finding.name, finding2: finding.text })"
           class="max-h-32 max-w-52 border border-rule"
           loading="lazy"
         />
@@ -129,10 +136,10 @@ const at = (iso: string) => (props.act ? when(iso) : dated(iso))
   <ReasonDialog
     v-if="wrong"
     open
-    title="Void"
-    :about="`${wrong.name}: ${wrong.text}. It stays on the record and no longer counts.`"
-    action="Void"
-    :usual="['Entered by mistake', 'Wrong fastener']"
+    :title="t('common-void')"
+    :about="t('ui-it-stays-on-the-record-and', { wrong: wrong.name, wrong2: wrong.text })"
+    :action="t('common-void')"
+    :usual="[t('common-entered-by-mistake'), t('common-wrong-fastener')]"
     @close="wrong = null"
     @reason="voidIt"
   />

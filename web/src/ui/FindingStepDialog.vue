@@ -8,6 +8,7 @@ import SheetDialog from './SheetDialog.vue'
 import ChoiceKeys from './ChoiceKeys.vue'
 import DialogActions from './DialogActions.vue'
 import TextField from './TextField.vue'
+import { t } from './texts'
 
 const props = defineProps<{
   finding: Schemas['FindingView']
@@ -16,14 +17,14 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ close: [] }>()
 const decisions = [
-  { value: 'mend', name: 'Repair', hint: 'Thread insert' },
-  { value: 'change', name: 'Replace', hint: 'Fit another part' },
-  { value: 'accept', name: 'Use as is', hint: 'No effect on function' },
+  { value: 'mend', name: t('ui-repair'), hint: t('ui-thread-insert') },
+  { value: 'change', name: t('common-replace'), hint: t('ui-fit-another-part') },
+  { value: 'accept', name: t('ui-use-as-is'), hint: t('ui-no-effect-on-function') },
 ] as const
 const decision = ref<Schemas['FindingDecision']>('mend')
 const looks = [
   { value: 'right', name: 'OK' },
-  { value: 'wrong', name: 'Not OK yet' },
+  { value: 'wrong', name: t('ui-not-ok-yet') },
 ] as const
 const look = ref<(typeof looks)[number]['value']>('right')
 const text = ref('')
@@ -31,12 +32,12 @@ const picture = ref<Schemas['Picture'] | null>(null)
 const error = ref('')
 const busy = ref(false)
 const hint = computed(() =>
-  props.decides ? decisions.find((of) => of.value === decision.value)?.hint : 'A bolt runs in by two fingers',
+  props.decides ? decisions.find((of) => of.value === decision.value)?.hint : t('ui-a-bolt-runs-in-by-two'),
 )
 
 async function give() {
   if (text.value.trim().length < 3) {
-    error.value = props.decides ? 'Give the reason, or how it is done' : 'Describe the result of the inspection'
+    error.value = props.decides ? t('ui-give-the-reason-or-how-it') : t('ui-describe-the-result-of-the-inspection')
     return
   }
   busy.value = true
@@ -53,23 +54,23 @@ async function give() {
 </script>
 
 <template>
-  <SheetDialog open :title="decides ? 'Decision' : 'Inspection'" @close="emit('close')">
+  <SheetDialog open :title="decides ? t('ui-decision') : t('ui-inspection')" @close="emit('close')">
     <p class="mt-2">
       <span class="font-semibold">{{ finding.name }}:</span> {{ finding.text }}
     </p>
     <form class="mt-4 grid gap-4" @submit.prevent="give">
-      <ChoiceKeys v-if="decides" v-model="decision" :options="decisions" label="Decision" test="decide" />
-      <ChoiceKeys v-else v-model="look" :options="looks" label="Result" test="look" />
+      <ChoiceKeys v-if="decides" v-model="decision" :options="decisions" :label="t('ui-decision')" test="decide" />
+      <ChoiceKeys v-else v-model="look" :options="looks" :label="t('ui-result')" test="look" />
       <TextField
         v-model="text"
-        :label="decides ? 'Reason, or how' : 'Result in words'"
+        :label="decides ? t('ui-reason-or-how') : t('ui-result-in-words')"
         name="text"
         :placeholder="hint"
         :aria-invalid="!!error"
       />
       <PictureField v-if="!decides" v-model="picture" />
       <DialogActions
-        :action="decides ? 'Record decision' : 'Record inspection'"
+        :action="decides ? t('ui-record-decision') : t('ui-record-inspection')"
         :error="error"
         :disabled="busy"
         test="give-step"

@@ -4,6 +4,7 @@ import { Camera } from 'lucide-vue-next'
 import { ref } from 'vue'
 import type { Schemas } from '../api/client'
 import { keepPicture, pictureUrl } from './pictures'
+import { t } from './texts'
 
 const picture = defineModel<Schemas['Picture'] | null>({ required: true })
 const busy = ref(false)
@@ -30,13 +31,13 @@ async function take(file: File | undefined) {
     <img
       v-if="picture"
       :src="pictureUrl(picture)"
-      alt="Picture"
+      :alt="t('ui-picture-2')"
       class="max-h-36 max-w-full border border-rule"
       data-test="picture-kept"
     />
     <label class="key relative">
       <Camera class="size-5" aria-hidden="true" />
-      {{ busy ? 'Saving…' : picture ? 'Change picture' : 'Add picture' }}
+      {{ busy ? t('common-saving') : picture ? t('ui-change-picture') : t('ui-add-picture') }}
       <input
         class="absolute inset-0 opacity-0"
         type="file"
@@ -46,9 +47,10 @@ async function take(file: File | undefined) {
         @change="take(($event.target as HTMLInputElement).files?.[0])"
       />
     </label>
-    <button v-if="picture" type="button" class="quiet-key" @click="picture = null">Remove</button>
+    <button v-if="picture" type="button" class="quiet-key" @click="picture = null">{{ t('common-remove') }}</button>
     <p v-if="error" role="alert" class="w-full font-semibold text-wrong">
-      {{ error }}. <button v-if="last" type="button" class="quiet-key" @click="take(last)">Try again</button>
+      {{ error }}.
+      <button v-if="last" type="button" class="quiet-key" @click="take(last)">{{ t('ui-try-again') }}</button>
     </p>
   </div>
 </template>

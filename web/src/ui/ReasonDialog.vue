@@ -3,6 +3,7 @@
 import { ref, watch } from 'vue'
 import SheetDialog from './SheetDialog.vue'
 import DialogActions from './DialogActions.vue'
+import { t } from './texts'
 
 /** `replaces` asks which one went in. */
 const props = defineProps<{
@@ -21,7 +22,7 @@ const other = ref('')
 
 /** The server asks for as much; saying so here keeps the dialog open. */
 function give() {
-  if (reason.value.trim().length < 3) error.value = 'Give a reason, in a few words'
+  if (reason.value.trim().length < 3) error.value = t('ui-give-a-reason-in-a-few')
   else emit('reason', reason.value, other.value.trim())
 }
 
@@ -40,7 +41,7 @@ watch(
   <SheetDialog :open="open" :title="title" @close="emit('close')">
     <p class="mt-2">{{ about }}</p>
     <form class="mt-4" @submit.prevent="give">
-      <label class="label-text" for="reason">Reason</label>
+      <label class="label-text" for="reason">{{ t('common-reason') }}</label>
       <input id="reason" v-model="reason" class="field mt-1" autocomplete="off" :aria-invalid="!!error" />
       <p v-if="error" role="alert" class="mt-2 font-semibold text-wrong">{{ error }}</p>
       <div class="mt-3 flex flex-wrap gap-2">
@@ -48,13 +49,13 @@ watch(
       </div>
       <slot />
       <template v-if="replaces">
-        <label class="label-text mt-4 block" for="went-in">Replaced with</label>
+        <label class="label-text mt-4 block" for="went-in">{{ t('ui-replaced-with') }}</label>
         <input
           id="went-in"
           v-model="other"
           class="field mt-1"
           autocomplete="off"
-          placeholder="a new one, or a used one such as RB-9, piece 3"
+          :placeholder="t('ui-a-new-one-or-a-used')"
         />
       </template>
       <DialogActions :action="action" class="mt-6" @close="emit('close')" />

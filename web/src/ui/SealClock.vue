@@ -4,6 +4,7 @@ import { useNow } from '@vueuse/core'
 import { computed, watch } from 'vue'
 import type { Schemas } from '../api/client'
 import { playVerdict } from './sound'
+import { t } from './texts'
 
 const props = defineProps<{ clock: Schemas['SealantTimer']; build: string; here?: boolean }>()
 const now = useNow({ interval: 1000 })
@@ -35,7 +36,7 @@ watch(state, (is, was) => was !== is && is !== 'good' && playVerdict(is))
         >{{ clock.operation_name }}</RouterLink
       >
       <span class="ml-auto text-3xl font-semibold tabular-nums">{{ text }}</span>
-      <span>{{ state === 'over' ? 'time is up' : 'left' }}</span>
+      <span>{{ state === 'over' ? t('ui-time-is-up') : t('ui-left') }}</span>
     </p>
     <div class="h-1.5 border border-rule" aria-hidden="true">
       <div class="h-full" :class="state === 'good' ? 'bg-layout' : 'bg-wrong'" :style="{ width: `${gone}%` }" />

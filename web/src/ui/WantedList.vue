@@ -6,6 +6,7 @@ import { v7 } from 'uuid'
 import { withUnit } from '../plans/written'
 import { digits, figure, unitOf } from './units'
 import { api, Refused, take, type Schemas } from '../api/client'
+import { t } from './texts'
 
 const props = defineProps<{ wanted: Schemas['MissingSpec'][]; build: string; seq: number }>()
 const client = useQueryClient()
@@ -39,7 +40,7 @@ async function fillIn(path: string, approved = false) {
     wrong.value[path] =
       caught instanceof Refused
         ? Object.values(caught.byField()).join('; ') || caught.message
-        : 'No connection. What you typed is still here; try again in a moment.'
+        : t('common-no-connection-what-you-typed-is')
     asks.value = caught instanceof Refused && caught.is('ask') ? path : ''
     // Asked anew, it is another try.
     if (caught instanceof Refused) of(path).id = v7()
@@ -49,8 +50,8 @@ async function fillIn(path: string, approved = false) {
 }
 /** How such a figure is written, in the units that were chosen here. */
 function example(dimension: Schemas['Dimension'] | null | undefined) {
-  if (!dimension) return `${figure(40, 'torque')}, ${figure(70, 'torque')}, then 90°`
-  if (dimension === 'clearance') return `${digits(0.03, dimension)} to ${figure(0.052, dimension)}`
+  if (!dimension) return t('ui-then-90', { figure: figure(40, 'torque'), figure2: figure(70, 'torque') })
+  if (dimension === 'clearance') return t('common-to', { low: digits(0.03, dimension), high: figure(0.052, dimension) })
   return dimension === 'torque' ? `${figure(45, dimension)} ± ${figure(2, dimension)}` : ''
 }
 </script>
@@ -59,13 +60,19 @@ function example(dimension: Schemas['Dimension'] | null | undefined) {
   <ul class="grid gap-3" data-test="wanted">
     <li v-for="one in wanted" :key="one.path" class="border-l-4 border-layout pl-3">
       <p class="text-lg">
-        <span class="font-semibold">Missing spec: {{ one.what }}</span
-        ><span v-if="one.note" class="text-dim">, {{ one.note }}</span>
+        <span class="font-semibold">{{ t('ui-missing-spec', { what: one.what }) }}</span><span
+          v-if="one.note"
+          class="text-dim"
+          >, {{ one.note }}</span
+        >
       </p>
       <form class="mt-1 flex flex-wrap items-end gap-x-4 gap-y-2" @submit.prevent="fillIn(one.path)">
         <label class="min-w-64 grow"
           ><span class="label-text"
-            >Spec<template v-if="one.dimension">, in {{ unitOf(one.dimension) }} unless a unit is typed</template></span
+            >{{ t('ui-spec')
+            }}<template v-if="one.dimension">{{
+              t('ui-in-unless-a-unit-is-typed', { unit: unitOf(one.dimension) })
+            }}</template></span
           ><input
             v-model="of(one.path).text"
             class="field mt-1 text-xl"
@@ -77,16 +84,16 @@ function example(dimension: Schemas['Dimension'] | null | undefined) {
             @keydown.stop
         /></label>
         <label class="min-w-48 grow"
-          ><span class="label-text">Source</span
+          ><span class="label-text">{{ t('common-source') }}</span
           ><input
             v-model="of(one.path).source"
             class="field mt-1"
             autocomplete="off"
-            placeholder="manual, page 12"
+            :placeholder="t('ui-manual-page-12')"
             @input="asks = ''"
             @keydown.stop
         /></label>
-        <button class="key key-main" :disabled="busy === one.path">Save spec</button>
+        <button class="key key-main" :disabled="busy === one.path">{{ t('ui-save-spec') }}</button>
       </form>
       <p v-if="wrong[one.path]" class="mt-1 font-semibold text-wrong" role="alert">{{ wrong[one.path] }}</p>
       <button
@@ -95,7 +102,7 @@ function example(dimension: Schemas['Dimension'] | null | undefined) {
         data-test="approve-figure"
         @click="fillIn(one.path, true)"
       >
-        Approve and save
+        {{ t('ui-approve-and-save') }}
       </button>
     </li>
   </ul>

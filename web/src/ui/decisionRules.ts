@@ -1,5 +1,6 @@
 // The rules by which measured values are judged near a limit, as they are named to people.
 import type { Schemas } from '../api/client'
+import { t } from './texts'
 
 type DecisionRule = Schemas['DecisionRule']
 /** Every rule with its edition and what it asks for; the usual one first. */
@@ -7,12 +8,12 @@ export const decisionRules: { value: DecisionRule; name: string; says: string }[
   {
     value: 'iso-14253-1-2017',
     name: 'ISO 14253-1:2017',
-    says: 'in spec when it is inside its limit by 1.65 times the standard uncertainty (95 %)',
+    says: t('ui-in-spec-when-it-is-inside'),
   },
   {
     value: 'iso-14253-1-2013',
     name: 'ISO 14253-1:2013',
-    says: 'in spec when it is inside its limit by the whole expanded uncertainty U (k = 2)',
+    says: t('ui-in-spec-when-it-is-inside-2'),
   },
 ]
 

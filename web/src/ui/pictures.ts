@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 import { Refused, type Problem, type Schemas } from '../api/client'
 import { person } from './preferences'
+import { t } from './texts'
 
 /** The longer side that a picture is scaled to, px, and how well it is kept. */
 const LONGEST = 1600
@@ -15,7 +16,7 @@ export const pictureUrl = (picture: Schemas['Picture']) => pictureBase.value + p
 
 async function scaled(file: File): Promise<Blob> {
   const image = await createImageBitmap(file, { imageOrientation: 'from-image' }).catch(() => null)
-  if (!image) throw new Error('This file cannot be shown as a picture: choose a JPEG or PNG')
+  if (!image) throw new Error(t('ui-this-file-cannot-be-shown-as'))
   const scale = Math.min(1, LONGEST / Math.max(image.width, image.height))
   const asItIs = scale === 1 && file.size <= SMALL_BYTES && (file.type === 'image/jpeg' || file.type === 'image/png')
   if (asItIs) return file
@@ -32,7 +33,7 @@ export async function keepPicture(file: File): Promise<Schemas['Picture']> {
   const body = await scaled(file)
   const headers = { 'content-type': body.type, 'x-rigore-as': person.value }
   const response = await fetch('/api/pictures', { method: 'POST', body, headers }).catch(() => null)
-  if (!response || response.status >= 500) throw new Error('No connection: the picture is not saved yet')
+  if (!response || response.status >= 500) throw new Error(t('ui-no-connection-the-picture-is-not'))
   if (!response.ok) throw new Refused((await response.json()) as Problem)
   return (await response.json()) as Schemas['Picture']
 }

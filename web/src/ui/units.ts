@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 import type { components } from '../api/schema'
 import { clearanceUnit, lengthUnit, torqueUnit } from './preferences'
+import { t } from './texts'
 
 type Schemas = components['schemas']
 type Unit = Schemas['Unit']
@@ -127,7 +128,10 @@ function quantity(of: Schemas['Quantity']): string {
     of.written === unit.symbol && !of.scale
       ? String(Number(rounded(there(base), unit.decimals + 1)))
       : finer(there(base), unit.decimals, of.more ?? 0)
-  return withSymbol(of.to == null ? text(of.value) : `${text(of.value)} to ${text(of.to)}`, unit.symbol)
+  return withSymbol(
+    of.to == null ? text(of.value) : t('common-to', { low: text(of.value), high: text(of.to) }),
+    unit.symbol,
+  )
 }
 
 export type Message = Schemas['Message']

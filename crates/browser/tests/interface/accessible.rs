@@ -8,7 +8,7 @@ use std::time::Duration;
 use thirtyfour::Key;
 
 /// Routes of the demonstration: engine, place under it, what has to be there. `PLAN` is the Tarn 5's.
-const ROUTES: &[(&str, &str, &str)] = &[
+pub const ROUTES: &[(&str, &str, &str)] = &[
     ("", "/", "[data-test='Tarn 5 no. 12']"),
     ("", "/day", "[data-test='promised'] li"),
     ("", "/parts", "main table, main li"),
@@ -86,14 +86,14 @@ async fn judge(screen: &Screen, axe: &str, place: &str) -> Result<Vec<String>> {
 }
 
 /// A lead of the demonstration at a screen, and where each route leads.
-async fn lead(browser: &Browser, rigore: &Rigore, width: u32) -> Result<Screen> {
+pub async fn lead(browser: &Browser, rigore: &Rigore, width: u32) -> Result<Screen> {
     let screen = browser.window(width, 800).await?;
     screen.go(&rigore.url("/")).await?;
     screen.sign_over(&rigore.url("/"), "lead").await?;
     Ok(screen)
 }
 
-async fn address(rigore: &Rigore, engine: &str, place: &str) -> Result<String> {
+pub async fn address(rigore: &Rigore, engine: &str, place: &str) -> Result<String> {
     if !engine.is_empty() {
         return Ok(rigore.url(&format!("/engines/{}{place}", rigore.engine(engine).await?)));
     }

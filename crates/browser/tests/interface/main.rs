@@ -16,4 +16,5 @@ mod papers;
 mod places;
 mod presses;
 mod shop;
+mod texts;
 mod ways;

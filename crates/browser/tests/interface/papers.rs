@@ -180,7 +180,7 @@ async fn each_verdict_is_said_once_and_any_key_can_be_the_large_button() -> Resu
         }
         tokio::time::sleep(std::time::Duration::from_millis(50)).await;
     }
-    ensure!(said.starts_with(&format!("{next} ")) && said.contains("newton metres. Next "), "{said}");
+    ensure!(said.starts_with(&format!("{next} ")) && said.contains("newton meters. Next "), "{said}");
     // A control that has the focus is pressed by the space bar, and nothing else is.
     let focus = "document.querySelector('[data-test=void-last]').focus()";
     screen.driver.execute(focus, vec![]).await?;

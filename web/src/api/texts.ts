@@ -1,0 +1,2 @@
+// Texts that every place shares.
+export { t } from '../ui/catalog'

@@ -1,0 +1,4 @@
+// Texts of this place.
+import { textsOf } from '../ui/catalog'
+
+export const t = await textsOf('papers')
