@@ -47,7 +47,7 @@ build_rigore() {
     esac
   fi
   say "building Rigore: $usual"
-  cargo build --profile "$1" --workspace --bin rigore || die "building Rigore failed"
+  cargo build --profile "$1" --package rigore-server --bin rigore || die "building Rigore failed"
 }
 
 # What makes the Debian package, built where it is not there yet.
