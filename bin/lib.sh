@@ -42,7 +42,7 @@ build_rigore() {
   local usual="where it changed"
   if [ ! -e "target/$1/rigore" ]; then
     case $1 in
-      demo) usual="seven to eleven minutes on two cores, this first time" ;;
+      demo) usual="about eight minutes on two cores, this first time" ;;
       *) usual="about eleven minutes on two cores, this first time" ;;
     esac
   fi

@@ -61,6 +61,9 @@ fn no_word_that_the_glossary_rules_out_is_on_a_screen_or_in_a_message() {
         // A text may go over several lines.
         texts.push((file, text.split_whitespace().collect::<Vec<_>>().join(" ")));
     }
+    let catalog = source_files(&project_folder().join("texts"), &["ftl"]);
+    assert!(catalog.len() > 10, "the catalog is there");
+    texts.extend(catalog.into_iter().map(|file| (file.clone(), fs::read_to_string(&file).expect("a file"))));
     for root in ["core/mechanics/src", "core/plan/src", "core/assembly/src", "server/src", "store/src"] {
         for file in source_files(&crates_folder().join(root), &["rs"]) {
             if file.components().any(|part| part.as_os_str() == "tests") {

@@ -298,7 +298,7 @@ impl Store {
         )
         .execute(&mut *transaction)
         .await?;
-        let what = format!("took {} in from an archive, with {} entries", manifest.name, manifest.entries);
+        let what = format!("imported {} with {} entries", manifest.name, manifest.entries);
         note(&mut transaction, by, &what).await?;
         transaction.commit().await?;
         self.renew(manifest.build).await?;

@@ -176,7 +176,7 @@ impl Store {
         if kept.execute(&mut *transaction).await?.rows_affected() == 0 {
             return Err(StoreError::NotThere(format!("instrument `{}`", instrument.id)));
         }
-        note(&mut transaction, by, &format!("changed the card of {}", instrument.name)).await?;
+        note(&mut transaction, by, &format!("changed instrument {}", instrument.name)).await?;
         Ok(transaction.commit().await?)
     }
 

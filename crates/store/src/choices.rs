@@ -1,7 +1,8 @@
 //! What a shop has chosen, each choice kept with who made it and when.
 
+use crate::people::note;
 use crate::{Store, StoreError};
-use rigore_assembly::Picture;
+use rigore_assembly::{Person, Picture};
 use rigore_mechanics::clearance::DecisionRule;
 use serde::de::DeserializeOwned;
 use serde::{Deserialize, Serialize};
@@ -39,10 +40,10 @@ impl Store {
     pub async fn set_decision_rule(
         &self,
         rule: DecisionRule,
-        by: &str,
+        by: &Person,
         at: OffsetDateTime,
     ) -> Result<(), StoreError> {
-        self.choose_for_shop(DECISION_RULE, &rule, by, at).await
+        self.choose_for_shop(DECISION_RULE, &rule, by, at, "changed how measurements are judged").await
     }
 
     /// What stands at the head of the shop's papers: what was set last, else the name it was created with.
@@ -65,7 +66,7 @@ impl Store {
     pub async fn set_letterhead(
         &self,
         letterhead: &Letterhead,
-        by: &str,
+        by: &Person,
         at: OffsetDateTime,
     ) -> Result<(), StoreError> {
         if let Some(logo) = &letterhead.logo
@@ -73,7 +74,7 @@ impl Store {
         {
             return Err(StoreError::NotThere(format!("picture {}", logo.hash)));
         }
-        self.choose_for_shop(LETTERHEAD, letterhead, by, at).await
+        self.choose_for_shop(LETTERHEAD, letterhead, by, at, "changed the letterhead").await
     }
 
     /// What was chosen last; none where nobody has chosen.
@@ -86,23 +87,26 @@ impl Store {
         value.map(|value| serde_json::from_value(value).map_err(StoreError::unreadable)).transpose()
     }
 
-    /// Chooses from now on.
+    /// Chooses from now on, and tells the activity so.
     pub(crate) async fn choose_for_shop(
         &self,
         key: &str,
         value: &impl Serialize,
-        by: &str,
+        by: &Person,
         at: OffsetDateTime,
+        what: &str,
     ) -> Result<(), StoreError> {
+        let mut transaction = self.pool.begin().await?;
         sqlx::query!(
             "INSERT INTO shop_choices (key, value, by_name, at) VALUES ($1, $2, $3, $4)",
             key,
             serde_json::to_value(value).map_err(StoreError::unreadable)?,
-            by,
+            by.name,
             at
         )
-        .execute(&self.pool)
+        .execute(&mut *transaction)
         .await?;
-        Ok(())
+        note(&mut transaction, by, what).await?;
+        Ok(transaction.commit().await?)
     }
 }

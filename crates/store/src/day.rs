@@ -104,7 +104,7 @@ impl Store {
         )
         .execute(&mut *transaction)
         .await?;
-        note(&mut transaction, by, "changed when the shop works").await?;
+        note(&mut transaction, by, "changed the working hours").await?;
         Ok(transaction.commit().await?)
     }
 }

@@ -2,7 +2,7 @@
 //! have shown.
 
 use crate::{Store, StoreError};
-use rigore_assembly::{BoltFriction, LubricantPolicy};
+use rigore_assembly::{BoltFriction, LubricantPolicy, Person};
 use rigore_mechanics::friction::{Lubricant, MeasuredFriction, NutFactorSpread, shipped};
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -167,10 +167,17 @@ impl Store {
     pub async fn set_policy(
         &self,
         policy: LubricantPolicy,
-        by: &str,
+        by: &Person,
         at: OffsetDateTime,
     ) -> Result<(), StoreError> {
-        self.choose_for_shop(POLICY, &policy, by, at).await
+        self.choose_for_shop(
+            POLICY,
+            &policy,
+            by,
+            at,
+            "changed what applies to another lubricant than specified",
+        )
+        .await
     }
 
     /// The friction that the shop's bolts have shown, by fastener and lubricant: on engines, and in the vice.

@@ -170,7 +170,7 @@ impl Store {
         )
         .execute(&mut *transaction)
         .await?;
-        note(&mut transaction, lead, &format!("founded the shop {}", shop.name)).await?;
+        note(&mut transaction, lead, &format!("created the shop {}", shop.name)).await?;
         transaction.commit().await?;
         self.tell_shop().await;
         Ok(())

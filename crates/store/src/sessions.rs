@@ -183,7 +183,7 @@ impl Store {
         )
         .execute(&mut *transaction)
         .await?;
-        note(&mut transaction, by, &format!("enrolled the bench {name}")).await?;
+        note(&mut transaction, by, &format!("added bench {name}")).await?;
         Ok(transaction.commit().await?)
     }
 
@@ -226,7 +226,7 @@ impl Store {
             return Err(StoreError::NotThere(format!("bench {id}")));
         };
         sqlx::query!("DELETE FROM sessions WHERE device = $1", id).execute(&mut *transaction).await?;
-        note(&mut transaction, by, &format!("the bench {name} is enrolled no more")).await?;
+        note(&mut transaction, by, &format!("removed bench {name}")).await?;
         transaction.commit().await?;
         self.tell_shop().await;
         Ok(())

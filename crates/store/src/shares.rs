@@ -113,7 +113,7 @@ impl Store {
         if end.execute(&mut *transaction).await?.rows_affected() == 0 {
             return Err(StoreError::NotThere(format!("link {id}")));
         }
-        note(&mut transaction, by, "took a link to a sheet back").await?;
+        note(&mut transaction, by, "removed a link to a build sheet").await?;
         Ok(transaction.commit().await?)
     }
 
@@ -156,8 +156,7 @@ impl Store {
             .execute(&mut *transaction)
             .await?;
         }
-        let what =
-            if token.is_some() { "gave the calendar an address" } else { "took the calendar's address back" };
+        let what = if token.is_some() { "made a calendar link" } else { "removed the calendar link" };
         note(&mut transaction, by, what).await?;
         Ok(transaction.commit().await?)
     }

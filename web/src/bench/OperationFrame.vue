@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // What surrounds the work of every operation: its name and cautions, what is open, the signature.
 import { useEventListener } from '@vueuse/core'
-import { computed, defineAsyncComponent, ref, toRef } from 'vue'
+import { computed, defineAsyncComponent, ref, toRef, useTemplateRef } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Schemas } from '../api/client'
 import type { Live } from '../api/live'
@@ -9,7 +9,7 @@ import type { CommandAction } from '../api/outbox'
 import AidList from '../ui/AidList.vue'
 import FindingList from '../ui/FindingList.vue'
 import { person } from '../ui/preferences'
-import { besidesFindings } from '../ui/issues'
+import { besidesFindings, openIssues } from '../ui/issues'
 import ReasonDialog from '../ui/ReasonDialog.vue'
 import SealClock from '../ui/SealClock.vue'
 import { hasShortcuts, useLargeButton } from '../ui/singleKeys'
@@ -68,6 +68,12 @@ const findings = computed(() =>
 )
 const finding = ref(false)
 const issues = computed(() => besidesFindings(props.bench.issues))
+/** Where issues and problems are listed. */
+const listed = useTemplateRef('listed')
+function toIssues() {
+  listed.value?.scrollIntoView({ block: 'center' })
+  listed.value?.focus({ preventScroll: true })
+}
 /** Records something; why it was refused, or nothing. */
 const record = async (what: CommandAction) => ((await hand.act(what)) ? '' : hand.said.value)
 const waits = computed(() => Date.parse(operation.value.cure?.until ?? '') > Date.now())
@@ -110,6 +116,14 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     <span v-if="operation.total" class="text-lg" data-test="progress">{{
       t('bench-of', { done: operation.done, total: operation.total })
     }}</span>
+    <button
+      v-if="bench.issues.length"
+      class="text-2xl font-semibold text-wrong underline underline-offset-4 max-sm:min-h-11"
+      data-test="to-issues"
+      @click="toIssues"
+    >
+      ▲ {{ openIssues(bench.issues.length) }}
+    </button>
     <p v-for="caution in operation.cautions" :key="caution" class="flex items-center gap-2 text-dim">
       <svg viewBox="0 0 24 24" class="size-5 shrink-0" aria-hidden="true">
         <path d="M12 3 22 21H2z" fill="none" stroke="currentColor" stroke-width="2" />
@@ -164,15 +178,23 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   >
     {{ t('bench-not-recorded-yet-do-not-pull') }}
   </p>
-  <p v-if="hand.said.value" role="alert" class="mt-3 said-wrong text-lg text-wrong" data-test="refusal">
-    {{ hand.said.value }}
-  </p>
-  <IssueList v-if="issues.length" :issues="issues" />
-  <FindingList v-if="findings.length" class="mt-3 border-l-4 border-wrong pl-3" :findings="findings" :act="record" />
-
   <div class="contents" data-work>
     <component :is="benches[bench.work.work]" :key="person" :work="bench.work" />
     <OperationSignature @sign="sign" />
+  </div>
+
+  <!-- Whatever an answer brings stands below the work, which stays where it is. -->
+  <p
+    v-if="hand.said.value"
+    role="alert"
+    class="said-wrong sticky bottom-0 z-10 mt-3 bg-face py-2 text-lg text-wrong"
+    data-test="refusal"
+  >
+    {{ hand.said.value }}
+  </p>
+  <div v-if="issues.length || findings.length" ref="listed" tabindex="-1" class="outline-none">
+    <IssueList v-if="issues.length" :issues="issues" />
+    <FindingList v-if="findings.length" class="mt-3 border-l-4 border-wrong pl-3" :findings="findings" :act="record" />
   </div>
 
   <div class="mt-auto flex flex-wrap items-end justify-between gap-x-8 gap-y-2 pt-6">

@@ -59,6 +59,30 @@ const DIALOGS: &[(&str, &str, &str)] = &[
     ("Tarn 5 no. 13", "/bench/main-caps-tighten", "[data-test='leave-out']"),
     ("Tarn 5 no. 13", "/bench/main-caps-tighten", "[data-test='take-apart']"),
     ("Tarn 5 no. 13", "/bench/main-caps-tighten", "[aria-label='? Keys at the bench']"),
+    ("Tarn 5 no. 13", "/bench/main-caps-tighten", "[data-test='pulls'] td button"),
+    ("Tarn 5 no. 11", "/bench/main-caps-tighten", "[data-test='film-other']"),
+    ("Tarn 5 no. 15", "/bench/mains-measure", "[data-test='from-file']"),
+    ("Tarn 5 no. 15", "/bench/mains-measure", "[data-test='readings'] button"),
+    ("Tarn 5 no. 15", "/bench/mains-measure", "[data-test='issues'] button"),
+    ("Tarn 5 no. 12", "/bench/main-caps-prepare", ".bench-list [aria-label^='Void']"),
+    ("Tarn 5 no. 23", "", "[data-test='await-order']"),
+    ("Tarn 5 no. 23", "", "[data-test='promise']"),
+    ("Tarn 5 no. 23", "", "[data-test='change-policy']"),
+    ("Tarn 5 no. 23", "", "[data-test='change-decision-rule']"),
+    ("", "/own", "[data-test='paste-instruments']"),
+    ("", "/own", "[data-test='instrument-rig-wrench']"),
+    ("", "/own", "[data-test^='person-row-']"),
+    ("", "/parts/RB-21", "[data-test='remark']"),
+    ("", "/friction", "[data-test^='change-']"),
+    ("", "/plans", "[data-test='paste']"),
+    ("", "DRAFT", "[data-test='keep-version']"),
+    ("", "DRAFT", "[data-test='add-fastener']"),
+    ("", "DRAFT", "[data-test='open-library']"),
+    ("", "DRAFT", "[data-test^='fastener-']"),
+    ("", "DRAFT", "[data-test='add-joint']"),
+    ("", "DRAFT", "[data-test='running-main-caps']"),
+    ("", "DRAFT", "[data-test^='valve-']"),
+    ("", "DRAFT", "[data-test='step-take-in']"),
 ];
 
 /// What axe finds, as `rule, theme: element`. In the dark only what colours change is judged again.
@@ -134,10 +158,18 @@ async fn every_dialog_passes_axe_in_both_themes() -> Result<()> {
     let screen = lead(&browser, &rigore, 1280).await?;
     let axe = axe()?;
     let mut found = Vec::new();
+    screen.go(&address(&rigore, "", "/plans/PLAN").await?).await?;
+    screen.click("[data-test='change-plan']").await?;
+    screen.see("[data-test='draft-state'][data-state='saved']").await?;
+    let draft = screen.driver.current_url().await?.to_string();
     for (engine, place, opener) in DIALOGS {
-        screen.go(&address(&rigore, engine, place).await?).await?;
-        screen.click(opener).await.with_context(|| format!("{engine}{place} {opener}"))?;
-        screen.see("[role='dialog'] h2").await.with_context(|| format!("{engine}{place} {opener}"))?;
+        let page = if *place == "DRAFT" { draft.clone() } else { address(&rigore, engine, place).await? };
+        screen.go(&page).await?;
+        let opens = screen.click(opener).await;
+        if let Err(error) = opens.and(screen.see("[role='dialog'] h2").await.map(|_| ())) {
+            found.push(format!("{place} {opener} opens no dialog: {error}"));
+            continue;
+        }
         found.extend(judge(&screen, &axe, opener).await?);
     }
     ensure!(found.is_empty(), "{}", found.join("\n"));
@@ -241,5 +273,56 @@ async fn a_page_that_cannot_be_opened_without_a_connection_says_so_and_opens_whe
     screen.click("header a[href='/plans']").await?;
     screen.see("[data-test='plan-skerry-8']").await?;
     screen.count("[data-test='unopened']", 0).await?;
+    screen.close().await
+}
+
+/// Whether a control can be reached by Tab: one of a group of choices stands for all of them.
+const CONTROLS: &str = "
+    const of = 'a[href], button, input, select, textarea, summary, [tabindex=\"0\"]'
+    const reachable = (control) =>
+        control.checkVisibility({ visibilityProperty: true }) && !control.disabled && !control.closest('[inert]') &&
+        control.tabIndex >= 0 && control.type !== 'radio' && !control.closest('.cm-editor')
+    window.missed = new Set([...document.querySelectorAll(of)].filter(reachable))
+    window.unseen = []
+    document.addEventListener('focusin', ({ target }) => {
+        window.missed.delete(target)
+        const { outlineStyle, outlineWidth, boxShadow } = getComputedStyle(target)
+        const marked = (outlineStyle !== 'none' && outlineWidth !== '0px') || boxShadow !== 'none'
+        if (!marked && target.matches(of)) window.unseen.push(target.outerHTML.slice(0, 140))
+    })
+    document.activeElement?.blur?.()
+    return window.missed.size";
+
+/// What Tab did not come to, and what had the focus without showing it.
+const MISSED: &str = "
+    const missed = [...window.missed].filter((control) => control.isConnected && control.checkVisibility())
+    return [...missed.map((control) => `not reached: ${control.outerHTML.slice(0, 140)}`),
+        ...window.unseen.map((html) => `focus not seen: ${html}`)].slice(0, 5)";
+
+#[tokio::test(flavor = "multi_thread")]
+async fn every_control_of_every_route_is_reached_by_tab_and_shows_its_focus() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = lead(&browser, &rigore, 1280).await?;
+    let mut found = Vec::new();
+    for (engine, place, wanted) in ROUTES {
+        screen.go(&address(&rigore, engine, place).await?).await?;
+        screen.see(wanted).await.with_context(|| format!("{engine}{place}"))?;
+        let controls: usize = screen.driver.execute(CONTROLS, vec![]).await?.convert()?;
+        // A sheet has a link for each fastener: there it is only whether the focus shows.
+        let rounds = if controls > 300 { 1 } else { 12 };
+        let mut faults = Vec::new();
+        for _ in 0..rounds {
+            screen.keys(&char::from(Key::Tab).to_string().repeat(40)).await?;
+            faults = screen.driver.execute(MISSED, vec![]).await?.convert()?;
+            if faults.is_empty() {
+                break;
+            }
+        }
+        faults.retain(|fault: &String| rounds > 1 || !fault.starts_with("not reached"));
+        found.extend(faults.into_iter().map(|fault| format!("{engine}{place}: {fault}")));
+    }
+    ensure!(found.is_empty(), "{}", found.join("\n"));
     screen.close().await
 }

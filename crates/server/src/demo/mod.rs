@@ -44,7 +44,7 @@ pub async fn load(store: &Store) -> Result<usize> {
     let plans = plans::load(store).await?;
     let lead = roster.people.iter().find(|person| person.role == Role::Lead).context("a lead")?;
     set_letterhead(store, &shop.letterhead, lead).await?;
-    store.set_policy(shop.policy, &lead.name, OffsetDateTime::now_utc() - Duration::days(60)).await?;
+    store.set_policy(shop.policy, lead, OffsetDateTime::now_utc() - Duration::days(60)).await?;
     for own in &shop.lubricant {
         let lubricant = own.figures.lubricant(&own.figures.key(), 1);
         let lubricant = lubricant.map_err(|wrong| anyhow::anyhow!("{}: {}", wrong.field, wrong.message))?;
@@ -66,7 +66,7 @@ async fn set_letterhead(store: &Store, of: &DemoLetterhead, lead: &Person) -> Re
     let media = rigore_store::media_of(LOGO).context("the logo of the demonstration")?;
     let logo = Some(store.keep_picture(media, LOGO).await?);
     let letterhead = Letterhead { name: of.name.clone(), address: of.address.clone(), logo };
-    Ok(store.set_letterhead(&letterhead, &lead.name, OffsetDateTime::now_utc()).await?)
+    Ok(store.set_letterhead(&letterhead, lead, OffsetDateTime::now_utc()).await?)
 }
 
 /// Bolts that were tried in the vice.

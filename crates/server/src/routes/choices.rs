@@ -35,7 +35,7 @@ pub async fn set_decision_rule(
     Lead(by): Lead,
     JsonBody(chosen): JsonBody<ShopDecisionRule>,
 ) -> Result<Json<ShopDecisionRule>, Problem> {
-    app.store.set_decision_rule(chosen.decision_rule, &by.name, OffsetDateTime::now_utc()).await?;
+    app.store.set_decision_rule(chosen.decision_rule, &by, OffsetDateTime::now_utc()).await?;
     Ok(Json(chosen))
 }
 
@@ -84,6 +84,6 @@ pub async fn set_letterhead(
         return Err(Problem::field("address", allowed));
     }
     let letterhead = Letterhead { name: named("name", &given.name)?, address, logo: given.logo };
-    app.store.set_letterhead(&letterhead, &by.name, OffsetDateTime::now_utc()).await?;
+    app.store.set_letterhead(&letterhead, &by, OffsetDateTime::now_utc()).await?;
     Ok(Json(letterhead.into()))
 }

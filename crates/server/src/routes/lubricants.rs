@@ -192,7 +192,7 @@ pub async fn set_policy(
     Lead(by): Lead,
     JsonBody(policy): JsonBody<ShopPolicy>,
 ) -> Result<Json<ShopPolicy>, Problem> {
-    app.store.set_policy(policy.lubricants, &by.name, OffsetDateTime::now_utc()).await?;
+    app.store.set_policy(policy.lubricants, &by, OffsetDateTime::now_utc()).await?;
     Ok(Json(policy))
 }
 

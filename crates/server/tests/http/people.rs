@@ -205,7 +205,7 @@ async fn the_last_lead_stays_and_what_leads_do_is_written_down() {
             "مهندس has another password",
             "Åse Ødegård is bench from now on, and was lead",
             "added مهندس as lead",
-            "founded the shop Quay Four"
+            "created the shop Quay Four"
         ]
     );
     let long = "é".repeat(201);
