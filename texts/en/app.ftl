@@ -18,4 +18,4 @@ app-that-page = That page
 app-theme-as-the-device = Theme: as the device
 app-theme-dark = Theme: dark
 app-theme-light = Theme: light
-app-units = { $torqueUnit }: units
+app-units = { $unit }: units

@@ -5,7 +5,7 @@ friction-add-a-lubricant = Add a lubricant
 friction-add-a-run-on-another-lubricant = Add a run on another lubricant
 friction-add-lubricant = Add lubricant
 friction-add-reading = Add reading
-friction-at-one-torque-clamp-load-is = At one torque, clamp load is { $load } less to { $load2 } more than typical.
+friction-at-one-torque-clamp-load-is = At one torque, clamp load is { $less } less to { $more } more than typical.
 friction-batch = , batch { $batch }
 friction-bolts = { $count } { $count ->
     [one] bolt
@@ -21,7 +21,7 @@ friction-clamp = Clamp, { $unit }
 friction-clamp-load = clamp load
 friction-clamps = { $torque } clamps, { $unit }
 friction-clamps-2 = { $torque_nm } clamps { $clamp_kn }
-friction-coefficient-of-friction = Coefficient of friction { $value }
+friction-coefficient-of-friction = Coefficient of friction { $which }
 friction-dry = Dry
 friction-dry-2 = dry
 friction-earlier-versions = Earlier versions

@@ -174,7 +174,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         <div class="flex items-center gap-2 max-sm:hidden"><UnitChoices /></div>
         <button
           class="line-field min-h-11 px-1 sm:hidden"
-          :aria-label="t('app-units', { torqueUnit })"
+          :aria-label="t('app-units', { unit: torqueUnit })"
           data-test="units"
           @click="units = true"
         >

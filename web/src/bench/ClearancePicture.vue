@@ -148,7 +148,7 @@ defineExpose({ takeAll })
               class="absolute top-1/2 size-3 -translate-x-1/2 -translate-y-1/2 rotate-45 border-2 bg-plate"
               :class="view.second.agrees ? 'border-ink' : 'border-wrong'"
               :style="{ left: at(view.second.value_mm) }"
-              :title="t('bench-second-method', { value_mm: text(view.second.value_mm) })"
+              :title="t('bench-second-method', { clearance: text(view.second.value_mm) })"
             />
           </span>
           <span class="leading-tight">
@@ -181,7 +181,7 @@ defineExpose({ takeAll })
             >
               {{
                 t('bench-strip-and-gauge-disagree-use', {
-                  value: view.second.trust === 'first' ? t('bench-gauge') : t('bench-strip'),
+                  method: view.second.trust === 'first' ? t('bench-gauge') : t('bench-strip'),
                 })
               }}
             </span>

@@ -111,20 +111,20 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 
 <template>
   <div class="flex flex-wrap items-baseline gap-x-4 border-b-2 border-ink pb-1" :data-in-hand="inHand">
-    <RouterLink :to="`/engines/${build}`" class="way-back">{{ bench.build }}</RouterLink>
-    <h1 class="text-2xl font-semibold">{{ operation.name }}</h1>
-    <span v-if="operation.total" class="text-lg" data-test="progress">{{
+    <RouterLink :to="`/engines/${build}`" class="way-back max-sm:order-1">{{ bench.build }}</RouterLink>
+    <h1 class="text-2xl font-semibold max-sm:order-3 max-sm:w-full">{{ operation.name }}</h1>
+    <span v-if="operation.total" class="text-lg max-sm:order-4" data-test="progress">{{
       t('bench-of', { done: operation.done, total: operation.total })
     }}</span>
     <button
       v-if="bench.issues.length"
-      class="text-2xl font-semibold text-wrong underline underline-offset-4 max-sm:min-h-11"
+      class="text-2xl font-semibold text-wrong underline underline-offset-4 max-sm:order-4 max-sm:min-h-11"
       data-test="to-issues"
       @click="toIssues"
     >
       ▲ {{ openIssues(bench.issues.length) }}
     </button>
-    <p v-for="caution in operation.cautions" :key="caution" class="flex items-center gap-2 text-dim">
+    <p v-for="caution in operation.cautions" :key="caution" class="flex items-center gap-2 text-dim max-sm:order-5">
       <svg viewBox="0 0 24 24" class="size-5 shrink-0" aria-hidden="true">
         <path d="M12 3 22 21H2z" fill="none" stroke="currentColor" stroke-width="2" />
         <path d="M12 10v5m0 2v1.5" stroke="currentColor" stroke-width="2" />
@@ -132,7 +132,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       {{ caution }}
     </p>
     <button
-      class="ml-auto min-h-11 min-w-11 p-2 text-dim"
+      class="ml-auto min-h-11 min-w-11 p-2 text-dim max-sm:order-2"
       :aria-label="t('bench-keys-at-the-bench-2')"
       @click="help = true"
     >

@@ -41,8 +41,8 @@ const inSentence = (name: string) => name.charAt(0).toLowerCase() + name.slice(1
     <p class="text-lg">
       {{
         t('bench-by', {
-          value: bench.operation.skipped ? t('common-skipped') : t('common-signed'),
-          signed_by: bench.operation.signed_by.name,
+          work: bench.operation.skipped ? t('common-skipped') : t('common-signed'),
+          person: bench.operation.signed_by.name,
           time: when(bench.operation.signed_at),
         })
       }}<template v-if="bench.operation.skipped">: {{ bench.operation.skipped }}</template

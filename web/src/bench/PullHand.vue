@@ -298,7 +298,7 @@ defineExpose({ simulate, aim })
 const placeholder = computed(() => {
   if (slow.value && sent.value) return t('bench-recording', { sent: sent.value })
   const words = main.value?.words
-  if (words) return t('bench-enter-2', { charAt: words.charAt(0).toLowerCase(), words: words.slice(1) })
+  if (words) return t('bench-enter-2', { first: words.charAt(0).toLowerCase(), rest: words.slice(1) })
   return t('bench-then-enter', {
     field: start.value.trim() && turns.value ? t('bench-reading-after-the-turn') : asks.value.field,
   })

@@ -89,7 +89,7 @@ defineExpose({
       </table>
     </ScrollBox>
     <button v-if="pulls.length > SHOWN" class="quiet-key py-2" @click="all = !all">
-      {{ all ? t('bench-fewer') : t('bench-the-last-of-pulls', { count: pulls.length, count2: count }) }}
+      {{ all ? t('bench-fewer') : t('bench-the-last-of-pulls', { all: pulls.length, shown: count }) }}
     </button>
     <ReasonDialog
       :open="!!chosen"

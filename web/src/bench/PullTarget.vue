@@ -69,7 +69,7 @@ function whyMost(climb: Schemas['StretchStepsView']): string {
     <p class="text-xl">{{ t('bench-once-only-do-not-turn-it') }}</p>
   </div>
   <p v-if="off" class="font-semibold text-wrong">
-    {{ t('bench-is-next-a-pull-on-is', { fastener: step.fastener, fastener2: fastener }) }}
+    {{ t('bench-is-next-a-pull-on-is', { fastener: step.fastener, chosen: fastener }) }}
   </p>
   <div class="flex min-h-11 flex-wrap items-baseline justify-between gap-x-4">
     <p v-if="last" :class="last.wrong && 'text-wrong'" data-test="verdict">

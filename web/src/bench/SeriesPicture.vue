@@ -88,6 +88,6 @@ const least = computed(() =>
     </g>
   </svg>
   <p v-if="computedPoints.length" class="text-dim">
-    {{ t('bench-dashed-computed-from-lift-and-piston', { leastComputed: lengthFigure(leastComputed) }) }}
+    {{ t('bench-dashed-computed-from-lift-and-piston', { least: lengthFigure(leastComputed) }) }}
   </p>
 </template>

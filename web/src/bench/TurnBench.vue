@@ -65,7 +65,7 @@ function change(turn: Schemas['TurnView']): string {
     <form class="grid gap-5" @submit.prevent="turned(true)">
       <label class="max-w-md">
         <span class="label-text">
-          {{ ' ' }}{{ t('bench-turning-torque-optional', { torqueUnit })
+          {{ ' ' }}{{ t('bench-turning-torque-optional', { unit: torqueUnit })
           }}<template v-if="work.most_nm != null">{{
             t('bench-max-3', { most_nm: digits(work.most_nm, 'torque') })
           }}</template>
@@ -105,7 +105,8 @@ function change(turn: Schemas['TurnView']): string {
         <tbody>
           <tr v-for="turn in work.turns" :key="turn.seq" class="border-b border-rule">
             <td class="py-1 pr-3">
-              {{ turn.name }}<span class="block text-dim">{{ t('bench-after', { suspect: turn.suspect }) }}</span>
+              {{ turn.name }}<span class="block text-dim">{{ t('bench-after', { suspect: turn.suspect }) }}</span
+              ><span class="block text-dim sm:hidden">{{ turn.by }}, {{ when(turn.at) }}</span>
             </td>
             <td class="pr-3" :class="!turn.free && 'font-semibold text-wrong'">
               {{ turn.free ? t('bench-free') : t('bench-binds-2') }}
@@ -113,7 +114,7 @@ function change(turn: Schemas['TurnView']): string {
             <td class="pr-3 whitespace-nowrap">
               <template v-if="turn.torque_nm != null">
                 <span
-                  class="mr-2 inline-block h-2.5 bg-ink align-middle"
+                  class="mr-2 inline-block h-2.5 bg-ink align-middle max-sm:hidden"
                   :style="{ width: `${(turn.torque_nm / most) * 6}rem` }"
                   aria-hidden="true"
                 />
@@ -121,8 +122,8 @@ function change(turn: Schemas['TurnView']): string {
               </template>
             </td>
             <td class="pr-3">{{ change(turn) }}</td>
-            <td class="text-dim">
-              {{ turn.by }}, {{ when(turn.at) }}
+            <td class="pr-3 text-dim max-sm:hidden">{{ turn.by }}, {{ when(turn.at) }}</td>
+            <td class="text-right">
               <VoidButton v-if="turn.operation === bench.operation.id" :seq="turn.seq" :about="turn.name" />
             </td>
           </tr>

@@ -100,7 +100,7 @@ const lines = computed(() =>
 const isTable = (value: unknown): value is Record<string, unknown>[] =>
   Array.isArray(value) && typeof value[0] === 'object' && value[0] !== null && !Array.isArray(value[0])
 const columns = (rows: Record<string, unknown>[]) => [...new Set(rows.flatMap((row) => Object.keys(row)))]
-usePageTitle(() => t('calculate-calculations', { replaceAll: name.value.replaceAll('-', ' ') }))
+usePageTitle(() => t('calculate-calculations', { calculation: name.value.replaceAll('-', ' ') }))
 </script>
 
 <template>

@@ -153,7 +153,7 @@ async function undo(reason: string) {
             what: wait.what,
             state: kinds[wait.kind].state,
             time: when(wait.at),
-            time2: when(wait.over_at),
+            ended: when(wait.over_at),
             over_by: wait.over_by,
           })
         }}

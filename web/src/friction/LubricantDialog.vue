@@ -86,7 +86,7 @@ async function keep(retired: boolean) {
         <legend class="label-text">
           {{
             t('friction-coefficient-of-friction', {
-              value: !apart
+              which: !apart
                 ? t('friction-on-thread-and-head')
                 : face === 'thread'
                   ? t('friction-on-the-thread')

@@ -42,8 +42,8 @@ const at = (k: number) => ((k - scale.value.low) / (scale.value.high - scale.val
       <p v-if="measured.count > 1" class="text-dim">
         {{
           t('friction-at-one-torque-clamp-load-is', {
-            load: percent(measured.load[0]!),
-            load2: percent(measured.load[1]!),
+            less: percent(measured.load[0]!),
+            more: percent(measured.load[1]!),
           })
         }}
       </p>

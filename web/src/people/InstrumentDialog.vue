@@ -175,7 +175,7 @@ const ranged = () => fault('torque_nm') ?? fault('length_mm') ?? fault('volume_c
       <div v-if="pulls() || sizes()" class="grid grid-cols-2 gap-3">
         <TextField
           v-model="form.low"
-          :label="t('people-from', { rangeUnit: rangeUnit() })"
+          :label="t('people-from', { unit: rangeUnit() })"
           name="instrument-low"
           inputmode="decimal"
           autocomplete="off"

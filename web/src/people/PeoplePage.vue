@@ -206,7 +206,7 @@ const retire = (id: string) =>
               >{{ t('people-made-by') }} <bdi>{{ of.by }}</bdi><template v-if="!of.by_active">{{
                 t('common-deactivated')
               }}</template
-              >{{ t('common-ends', { time: when(of.at), time2: when(of.ends) }) }}</span
+              >{{ t('common-ends', { valid: when(of.at), ends: when(of.ends) }) }}</span
             >
             <button
               class="quiet-key ml-auto min-h-11"
@@ -250,8 +250,8 @@ const retire = (id: string) =>
         <p v-if="came" class="mt-2 font-semibold" role="status" data-test="came-in">
           {{
             t('people-with-entries', {
-              came: came.name,
-              value: came.was_here ? t('people-is-already-here') : t('common-imported'),
+              engine: came.name,
+              how: came.was_here ? t('people-is-already-here') : t('common-imported'),
               entries: came.entries,
             })
           }}

@@ -32,7 +32,7 @@ const shown = computed(() =>
         ><span class="sr-only">{{ ' ' }}{{ t('plans-becomes') }}{{ ' ' }}</span> {{ say(one.now) }}</template
       >
       <span v-if="one.load_kn" class="text-dim">{{
-        t('plans-clamp-load', { load_kn: digits(one.load_kn[0]!, 'force'), load_kn2: figure(one.load_kn[1]!, 'force') })
+        t('plans-clamp-load', { before: digits(one.load_kn[0]!, 'force'), after: figure(one.load_kn[1]!, 'force') })
       }}</span>
     </li>
   </ul>

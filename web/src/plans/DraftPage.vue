@@ -243,11 +243,11 @@ usePageTitle(() => draft.value && t('plans-draft', { page: draft.value.page?.nam
           </p>
           <FaultList :faults="warnings" lines />
           <p v-if="forLead.length && !isLead" class="font-semibold text-wrong">
-            {{ t('plans-lead-approval-needed', { forLead: forLead.join('; ') }) }}
+            {{ t('plans-lead-approval-needed', { what: forLead.join('; ') }) }}
           </p>
           <label v-else-if="forLead.length" class="flex min-h-11 items-center gap-3">
             <input v-model="approved" type="checkbox" class="size-6" name="approved" />
-            <span>{{ t('plans-i-approve', { forLead: forLead.join('; ') }) }}</span>
+            <span>{{ t('plans-i-approve', { what: forLead.join('; ') }) }}</span>
           </label>
           <TextField
             v-model="why"

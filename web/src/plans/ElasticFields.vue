@@ -44,7 +44,7 @@ defineProps<{ errors: Record<string, string>; heads: string }>()
         <TextField
           v-model="segment.length"
           class="grow"
-          :label="t('plans-length', { fromCharCode: String.fromCharCode(65 + at), unit: unitOf('length') })"
+          :label="t('plans-length', { letter: String.fromCharCode(65 + at), unit: unitOf('length') })"
           :name="`length-${at}`"
           :placeholder="t('plans-62-mm')"
           :wrong="errors[`bolt.segment[${at}].length`]"

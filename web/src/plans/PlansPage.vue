@@ -169,7 +169,7 @@ const engines = (count: number) => t('plans-engines', { count })
               t('plans-on-this-version', { engines: engines(plan.engines) })
             }}</template><template v-if="plan.engines_before">{{
               t('plans-on-an-earlier-version', {
-                value: plan.engines ? ', ' : '',
+                begins: plan.engines ? ', ' : '',
                 engines_before: engines(plan.engines_before),
               })
             }}</template

@@ -177,7 +177,7 @@ const [bore, spacing] = [size('bore_mm'), size('spacing_mm')]
             </select></label
           >
           <label>
-            <span class="label-text">{{ t('plans-bore', { value: inch ? 'in' : 'mm' }) }}</span>
+            <span class="label-text">{{ t('plans-bore', { unit: inch ? 'in' : 'mm' }) }}</span>
             <input
               v-model="bore"
               class="field mt-1"
@@ -188,7 +188,7 @@ const [bore, spacing] = [size('bore_mm'), size('spacing_mm')]
             />
           </label>
           <label>
-            <span class="label-text">{{ t('plans-bore-spacing', { value: inch ? 'in' : 'mm' }) }}</span>
+            <span class="label-text">{{ t('plans-bore-spacing', { unit: inch ? 'in' : 'mm' }) }}</span>
             <input
               v-model="spacing"
               class="field mt-1"
@@ -290,9 +290,9 @@ const [bore, spacing] = [size('bore_mm'), size('spacing_mm')]
         <p v-if="page" class="text-dim">
           {{
             t('plans-joints-steps-of-work-specs-to', {
-              count: page.joints.length,
-              count2: page.line.length,
-              count3: page.open.length,
+              joints: page.joints.length,
+              steps: page.line.length,
+              specs: page.open.length,
             })
           }}
         </p>

@@ -157,7 +157,7 @@ const times = ref(false)
       <div>
         <ClampPicture :load="load" />
         <p class="mt-2 text-dim">
-          {{ t('rig-the-same-bolt-tightened-to-the', { value: (20000).toLocaleString() }) }}
+          {{ t('rig-the-same-bolt-tightened-to-the', { count: (20000).toLocaleString() }) }}
         </p>
       </div>
       <section :aria-label="t('rig-assumptions')" class="grid content-start gap-4">
@@ -166,9 +166,9 @@ const times = ref(false)
           <span class="font-semibold" data-test="source">{{ load.source }}</span>
           <span class="block text-dim">{{
             t('rig-k-to-typically', {
-              nut_factors: load.nut_factors[0]!.toFixed(3),
-              nut_factors2: load.nut_factors[2]!.toFixed(3),
-              nut_factors3: load.nut_factors[1]!.toFixed(3),
+              least: load.nut_factors[0]!.toFixed(3),
+              most: load.nut_factors[2]!.toFixed(3),
+              typical: load.nut_factors[1]!.toFixed(3),
             })
           }}</span>
         </p>

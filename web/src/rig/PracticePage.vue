@@ -154,7 +154,7 @@ onMounted(fresh)
                 class="field min-h-14 text-2xl"
                 inputmode="decimal"
                 autocomplete="off"
-                :placeholder="t('rig-pull-to-then-enter', { torqueUnit })"
+                :placeholder="t('rig-pull-to-then-enter', { unit: torqueUnit })"
                 :readonly="busy"
                 :aria-invalid="!!error"
               />

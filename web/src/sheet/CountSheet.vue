@@ -29,7 +29,7 @@ const said = computed(() => stamps(props.counts, props.signed))
         t('sheet-of', {
           count: line.count ?? t('common-open'),
           expected: line.expected,
-          value: line.back ? t('sheet-back') : '',
+          note: line.back ? t('sheet-back') : '',
         })
       }}</span>
       <span class="text-dim">{{ said.of(line) }}</span>

@@ -62,7 +62,7 @@ usePaper(() => {
         </dd>
         <dt class="text-dim">{{ t('sheet-assembled') }}</dt>
         <dd>
-          {{ t('sheet-to', { time: dated(sheet.begun_at).slice(0, 10), time2: dated(sheet.touched).slice(0, 10) }) }}
+          {{ t('sheet-to', { from: dated(sheet.begun_at).slice(0, 10), to: dated(sheet.touched).slice(0, 10) }) }}
         </dd>
         <dt class="text-dim">{{ t('sheet-by') }}</dt>
         <dd>{{ sheet.people.map((p) => p.name).join(', ') }}</dd>

@@ -14,7 +14,7 @@ defineProps<{ sheet: Schemas['SheetAnswer'] }>()
     <dl class="mt-1 grid grid-cols-[8rem_1fr] gap-y-0.5">
       <dt class="text-dim">{{ t('sheet-entries') }}</dt>
       <dd>
-        {{ t('sheet-to-2', { entries: sheet.entries, time: dated(sheet.begun_at), time2: dated(sheet.touched) }) }}
+        {{ t('sheet-to-2', { entries: sheet.entries, from: dated(sheet.begun_at), to: dated(sheet.touched) }) }}
       </dd>
       <dt class="text-dim">{{ t('common-plan') }}</dt>
       <dd>

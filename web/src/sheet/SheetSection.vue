@@ -37,11 +37,11 @@ const emit = defineEmits<{ story: [joint: string, fastener: string] }>()
     <p v-for="old in section.lapsed" :key="`${old.at}${old.ended_by}`" class="text-dim" data-test="lapsed">
       {{
         t('sheet-lapsed-by-entry', {
-          value: old.left_out ? t('common-skipped') : t('common-signed'),
+          work: old.left_out ? t('common-skipped') : t('common-signed'),
           by: old.by,
           time: dated(old.at),
-          time2: dated(old.ended_at),
-          ended_by: old.ended_by,
+          ended: dated(old.ended_at),
+          entry: old.ended_by,
         })
       }}
     </p>

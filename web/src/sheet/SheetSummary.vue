@@ -187,7 +187,7 @@ const whole = computed(() => props.sheet.sections.at(-1))
                   preserveAspectRatio="none"
                   :style="{ height: `${0.5 + of.marks.length * 0.22}rem` }"
                   role="img"
-                  :aria-label="t('sheet-of-ok', { count: of.marks.length - of.odd.length, count2: of.marks.length })"
+                  :aria-label="t('sheet-of-ok', { good: of.marks.length - of.odd.length, all: of.marks.length })"
                 >
                   <rect
                     :x="place(0)"

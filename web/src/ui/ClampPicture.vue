@@ -131,7 +131,7 @@ const ticks = computed(() => {
         class="clear"
         :data-test="`within-${way.way}`"
       >
-        {{ t('ui-to', { within_kn: percent(way.within_kn[0]!), within_kn2: percent(way.within_kn[1]!) }) }}
+        {{ t('ui-to', { low: percent(way.within_kn[0]!), high: percent(way.within_kn[1]!) }) }}
       </text>
       <text
         v-if="way.past_yield > 0.0005"

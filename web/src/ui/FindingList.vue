@@ -119,7 +119,7 @@ const at = (iso: string) => (props.act ? when(iso) : dated(iso))
       <a v-if="finding.picture" :href="pictureUrl(finding.picture)" target="_blank" class="shrink-0">
         <img
           :src="pictureUrl(finding.picture)"
-          :alt="t('ui-picture-of', { finding: finding.name, finding2: finding.text })"
+          :alt="t('ui-picture-of', { place: finding.name, problem: finding.text })"
           class="max-h-32 max-w-52 border border-rule"
           loading="lazy"
         />
@@ -137,7 +137,7 @@ const at = (iso: string) => (props.act ? when(iso) : dated(iso))
     v-if="wrong"
     open
     :title="t('common-void')"
-    :about="t('ui-it-stays-on-the-record-and', { wrong: wrong.name, wrong2: wrong.text })"
+    :about="t('ui-it-stays-on-the-record-and', { place: wrong.name, problem: wrong.text })"
     :action="t('common-void')"
     :usual="[t('common-entered-by-mistake'), t('common-wrong-fastener')]"
     @close="wrong = null"

@@ -50,7 +50,7 @@ async function fillIn(path: string, approved = false) {
 }
 /** How such a figure is written, in the units that were chosen here. */
 function example(dimension: Schemas['Dimension'] | null | undefined) {
-  if (!dimension) return t('ui-then-90', { figure: figure(40, 'torque'), figure2: figure(70, 'torque') })
+  if (!dimension) return t('ui-then-90', { first: figure(40, 'torque'), second: figure(70, 'torque') })
   if (dimension === 'clearance') return t('common-to', { low: digits(0.03, dimension), high: figure(0.052, dimension) })
   return dimension === 'torque' ? `${figure(45, dimension)} ± ${figure(2, dimension)}` : ''
 }

@@ -11,7 +11,7 @@ use anyhow::{Context, Result};
 use arguments::{Arguments, LogFormat, RigoreCommand};
 use clap::Parser;
 use nix::sys::resource::{Resource, getrlimit, setrlimit};
-use output::say;
+use output::{progress, say};
 use place::{ShopLocation, WatchedCluster, inside};
 use rigore_plan::calc;
 use rigore_store::{backup, primary_url};
@@ -61,7 +61,9 @@ async fn carry_out(args: Arguments) -> Result<ExitCode> {
         RigoreCommand::Restore { place, file } => {
             let (url, _watched) = place.open()?;
             let url = primary_url(&url).await?;
+            progress(format_args!("reading {}", file.display()));
             backup::restore(&url, &file).await?;
+            progress("verifying every record");
             return inside(&url, None, tools::verify).await;
         }
         RigoreCommand::UpgradeDatabase { data, anew } => tools::upgrade_database(&data, anew).await?,

@@ -1,6 +1,6 @@
 //! What is done at the console, once.
 
-use super::output::say;
+use super::output::{progress, say};
 use crate::secrets;
 use anyhow::{Context, Result};
 use rigore_assembly::{Person, Role};
@@ -41,9 +41,11 @@ pub async fn backup(url: &str, file: Option<PathBuf>, folder: Option<PathBuf>, k
     if let Some(folder) = &folder {
         fs::create_dir_all(folder).with_context(|| folder.display().to_string())?;
     }
+    progress(format_args!("writing {}", file.display()));
     backup::backup(url, &file)?;
     say(format_args!("{} bytes in {}", fs::metadata(&file)?.len(), file.display()));
     if let Some(folder) = &folder {
+        progress("restoring it beside the shop and verifying every record");
         let proof = backup::prove(url, &file).await?;
         let gone = backup::keep_last(folder, keep)?;
         say(format_args!(
@@ -56,6 +58,7 @@ pub async fn backup(url: &str, file: Option<PathBuf>, folder: Option<PathBuf>, k
 
 /// Moves a private PostgreSQL to the newest version.
 pub async fn upgrade_database(data: &Path, anew: bool) -> Result<()> {
+    progress("copying everything into the new version and verifying every record");
     let upgraded = upgrade::upgrade(&std::path::absolute(data)?, anew).await?;
     let (from, to) = &upgraded.versions;
     let backup::BackupProof { builds, entries } = upgraded.proof;
