@@ -8,7 +8,6 @@ app-help-by-the-key-f1 = Help, by the key F1
 app-main = Main
 app-no-connection-what-you-typed-is = No connection. What you typed is kept
 app-reload = Reload
-app-rigore = Rigore
 app-settings = Settings
 app-sign-in-to-go-on = Sign in to go on
 app-skip-to-content = Skip to content

@@ -10,6 +10,7 @@ engine-arrived = Arrived
 engine-as-the-bolt-maker-specifies = As the bolt maker specifies
 engine-batch = batch { $batch }
 engine-block-at-the-machine-shop = Block, at the machine shop
+engine-blocked = { $which }blocked, { $issues }
 engine-can-be-done-in-parallel = Can be done in parallel:
 engine-can-be-done-now = Can be done now:
 engine-can-be-started = Can be started

@@ -37,6 +37,7 @@ sheet-each-between-its-limits = Each, between its limits
 sheet-each-bolt-75-to-125-of = Each bolt, 75 to 125 % of target
 sheet-entered = Entered
 sheet-entries = Entries
+sheet-entries-until = { $engine }. Entry { $entry }
 sheet-entry = ; entry { $seq }
 sheet-entry-with-the-key = entry { $seq }, { $time }, with the key
 sheet-exceptions-only = Exceptions only

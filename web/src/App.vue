@@ -20,6 +20,7 @@ import ReturnedList from './ui/ReturnedList.vue'
 import SheetDialog from './ui/SheetDialog.vue'
 import { unitsOf } from './ui/units'
 import UnitChoices from './ui/UnitChoices.vue'
+import { listed } from './ui/catalog'
 import { t } from './texts'
 
 const FirstRun = defineAsyncComponent(() => import('./people/FirstRun.vue'))
@@ -133,7 +134,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
           'max-sm:[&_span]:sr-only text-xl font-semibold tracking-tight',
         ]"
       >
-        <img src="/mark.svg" alt="" class="size-7" /><span>{{ t('app-rigore') }}</span>
+        <img src="/mark.svg" alt="" class="size-7" /><span>Rigore</span>
       </RouterLink>
       <nav
         v-if="!bench && session?.person"
@@ -227,7 +228,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         >
         {{
           t('app-has-set-your-choose-your-own', {
-            set_by_others: session.set_by_others.map((of) => of.secret).join(' and '),
+            set_by_others: listed(session.set_by_others.map((of) => of.secret)),
           })
         }}</span
       >

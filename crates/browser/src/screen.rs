@@ -268,16 +268,7 @@ impl Screen {
     /// # Errors
     /// Where the field is not there, or cannot be typed into; names it.
     pub async fn fill(&self, css: &str, text: &str) -> Result<()> {
-        let start = Instant::now();
-        loop {
-            let typed = self.fill_once(css, text).await;
-            match typed {
-                Err(error) if is_unready(&error) && start.elapsed() < PATIENCE => {
-                    tokio::time::sleep(Duration::from_millis(50)).await;
-                }
-                typed => return typed.with_context(|| format!("filling {css}")),
-            }
-        }
+        until_ready(|| self.fill_once(css, text)).await.with_context(|| format!("filling {css}"))
     }
 
     async fn fill_once(&self, css: &str, text: &str) -> Result<()> {
@@ -294,18 +285,8 @@ impl Screen {
     /// # Errors
     /// Where nothing has the focus.
     pub async fn keys(&self, text: &str) -> Result<()> {
-        let start = Instant::now();
-        loop {
-            // What had the focus may have been put in place of by its like: no key was pressed then.
-            let typed =
-                self.driver.active_element().await?.send_keys(text).await.map_err(anyhow::Error::from);
-            match typed {
-                Err(error) if is_unready(&error) && start.elapsed() < PATIENCE => {
-                    tokio::time::sleep(Duration::from_millis(50)).await;
-                }
-                typed => return typed.with_context(|| format!("typing {text:?}")),
-            }
-        }
+        let type_text = async || Ok(self.driver.active_element().await?.send_keys(text).await?);
+        until_ready(type_text).await.with_context(|| format!("typing {text:?}"))
     }
 
     /// Selects all text where the focus is, so that what is typed next takes its place.
@@ -347,6 +328,19 @@ impl Screen {
     /// Where the browser is gone.
     pub async fn close(self) -> Result<()> {
         Ok(self.driver.quit().await?)
+    }
+}
+
+/// Does something again for as long as a page that is still being drawn refuses it.
+async fn until_ready(press: impl AsyncFn() -> Result<()>) -> Result<()> {
+    let start = Instant::now();
+    loop {
+        match press().await {
+            Err(error) if is_unready(&error) && start.elapsed() < PATIENCE => {
+                tokio::time::sleep(Duration::from_millis(50)).await;
+            }
+            pressed => return pressed,
+        }
     }
 }
 

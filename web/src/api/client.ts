@@ -2,8 +2,8 @@
 import createClient, { type Middleware } from 'openapi-fetch'
 import { person } from '../ui/preferences'
 import type { components, paths } from './schema'
-import { say } from '../ui/units'
-import { t } from './texts'
+import { say, sentence } from '../ui/units'
+import { t } from '../ui/catalog'
 
 export type Schemas = components['schemas']
 export type Problem = Schemas['Problem']
@@ -46,7 +46,9 @@ api.use(shown)
 /** A refusal by the server, with the fields at fault. */
 export class Refused extends Error {
   constructor(readonly problem: Problem) {
-    super(say(problem.message))
+    // What was typed stands in the field in hand: its key in the command says nothing to anybody.
+    const typed = problem.errors.find((one) => one.field === 'text')
+    super(typed ? sentence(typed.message) : say(problem.message))
   }
 
   /** What is wrong with each field, by its name; a path in front of all of them can be cut off. */

@@ -177,7 +177,7 @@ defineExpose({ takeAll })
             <span
               v-if="view.second && !view.second.agrees"
               class="block text-wrong"
-              :title="t('bench-use-the-method', { trust: view.second.trust })"
+              :title="t(view.second.trust === 'first' ? 'bench-use-gauge' : 'bench-use-strip')"
             >
               {{
                 t('bench-strip-and-gauge-disagree-use', {
@@ -192,7 +192,9 @@ defineExpose({ takeAll })
               :key="which"
               class="min-h-11 border-b border-ink bg-transparent"
               :class="!view.shells && 'text-dim italic'"
-              :aria-label="t('bench-shell', { view: view.number, which })"
+              :aria-label="
+                t('bench-shell', { number: view.number, side: which === 'upper' ? t('bench-upper') : t('bench-lower') })
+              "
               :disabled="busy"
               :value="(view.shells ?? view.proposed)?.[which] ?? ''"
               @change="change(view, which, $event)"

@@ -20,6 +20,7 @@ import { benches } from './benches'
 import { provideHand, type Looks } from './hand'
 import IssueList from './IssueList.vue'
 import OperationSignature from './OperationSignature.vue'
+import { listed } from '../ui/catalog'
 import { t } from './texts'
 
 // It comes when it is opened.
@@ -69,10 +70,10 @@ const findings = computed(() =>
 const finding = ref(false)
 const issues = computed(() => besidesFindings(props.bench.issues))
 /** Where issues and problems are listed. */
-const listed = useTemplateRef('listed')
+const issueArea = useTemplateRef('issue-area')
 function toIssues() {
-  listed.value?.scrollIntoView({ block: 'center' })
-  listed.value?.focus({ preventScroll: true })
+  issueArea.value?.scrollIntoView({ block: 'center' })
+  issueArea.value?.focus({ preventScroll: true })
 }
 /** Records something; why it was refused, or nothing. */
 const record = async (what: CommandAction) => ((await hand.act(what)) ? '' : hand.said.value)
@@ -141,7 +142,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   </div>
 
   <p v-if="operation.status === 'waiting'" class="mt-3 text-lg" data-test="waits">
-    {{ t('bench-waits-for', { waits_for: operation.waits_for.join(' and ') }) }}
+    {{ t('bench-waits-for', { waits_for: listed(operation.waits_for) }) }}
     <template v-if="bench.work.work !== 'sign'">{{ t('bench-you-can-record-now-and-sign') }}</template>
   </p>
   <WantedList v-if="bench.wanted.length" class="mt-3" :wanted="bench.wanted" :build="build" :seq="bench.seq" />
@@ -183,7 +184,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     <OperationSignature @sign="sign" />
   </div>
 
-  <!-- Whatever an answer brings stands below the work, which stays where it is. -->
+  <!-- A refusal, issues and problems stand below the work: it stays where it is when they come. -->
   <p
     v-if="hand.said.value"
     role="alert"
@@ -192,7 +193,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   >
     {{ hand.said.value }}
   </p>
-  <div v-if="issues.length || findings.length" ref="listed" tabindex="-1" class="outline-none">
+  <div v-if="issues.length || findings.length" ref="issue-area" tabindex="-1" class="outline-none">
     <IssueList v-if="issues.length" :issues="issues" />
     <FindingList v-if="findings.length" class="mt-3 border-l-4 border-wrong pl-3" :findings="findings" :act="record" />
   </div>

@@ -89,7 +89,7 @@ defineExpose({
       </table>
     </ScrollBox>
     <button v-if="pulls.length > SHOWN" class="quiet-key py-2" @click="all = !all">
-      {{ all ? t('bench-fewer') : t('bench-the-last-of-pulls', { all: pulls.length, shown: count }) }}
+      {{ all ? t('bench-fewer') : t('bench-the-last-of-pulls', { shown: pulls.length, all: count }) }}
     </button>
     <ReasonDialog
       :open="!!chosen"

@@ -239,7 +239,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 <template>
   <p v-if="bench.operation.status === 'waiting'" class="text-lg">{{ t('bench-pulls-are-recorded-as-deviations') }}</p>
   <p v-if="work.task === 'tighten' && work.purpose === 'trial'" class="text-lg font-semibold" data-test="trial">
-    {{ t('bench-trial-tightening-to-be-taken-apart', { fasteners: work.fasteners ? `. Use ${work.fasteners}` : '' }) }}
+    {{ t(work.fasteners ? 'bench-trial-tightening-with' : 'bench-trial-tightening', { fasteners: work.fasteners }) }}
   </p>
   <p v-if="work.task === 'tighten' && (work.uses ?? 1) > 1" class="text-lg" data-test="uses">
     {{ t('bench-use-no-of-these-fasteners', { uses: work.uses }) }}
@@ -250,7 +250,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         v-if="work.joints.length > 1"
         :model-value="joint.id"
         :options="
-          work.joints.map((j) => ({ value: j.id, name: j.in_hand ? t('bench-in-hand', { j: j.name }) : j.name }))
+          work.joints.map((j) => ({ value: j.id, name: j.in_hand ? t('bench-in-hand', { joint: j.name }) : j.name }))
         "
         :label="t('bench-joints-worked-together')"
         test="joint"

@@ -41,7 +41,7 @@ const words = (engine: Schemas['DayPromise']) =>
       : t('day-ready', { time: near(engine.ready) })
 function spread({ minutes, low_min, high_min, known }: Schemas['RemainingWork']): string {
   const between = high_min - low_min > 30 ? t('day-hours-between', { low: hours(low_min), high: hours(high_min) }) : ''
-  return `${hours(minutes)} left${between}${known >= 0.5 ? '' : t('day-by-the-plan')}`
+  return t('day-work-left', { work: hours(minutes), between, basis: known >= 0.5 ? '' : t('day-by-the-plan') })
 }
 </script>
 

@@ -8,6 +8,7 @@ import ScrollBox from '../ui/ScrollBox.vue'
 import StateMark from '../ui/StateMark.vue'
 import { say, when } from '../ui/units'
 import { openIssues } from '../ui/issues'
+import { listed } from '../ui/catalog'
 import { t } from './texts'
 
 type Operation = Schemas['OperationView']
@@ -77,14 +78,14 @@ function line(row: Row): string {
     case 'waiting':
       return cures && !operation.waits_for.length
         ? t('engine-cures-until', { time: when(operation.cure?.until) })
-        : t('engine-waits-for', { waits_for: operation.waits_for.join(' and ') })
+        : t('engine-waits-for', { waits_for: listed(operation.waits_for) })
     case 'done':
       if (row.by) return t('engine-all-signed', { count: row.operations.length })
       if (operation.skipped)
         return t('engine-skipped-by', { signed_by: operation.signed_by?.name, skipped: operation.skipped })
       return `${operation.signed_by?.name}, ${when(operation.signed_at)}`
     case 'held':
-      return `${which}blocked, ${openIssues(operation.issues)}`
+      return t('engine-blocked', { which, issues: openIssues(operation.issues) })
     case 'to-sign':
       return t('engine-all-done-to-sign', { which })
     case 'ready':

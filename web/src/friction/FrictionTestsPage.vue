@@ -9,6 +9,7 @@ import { digits, say, unitOf, when } from '../ui/units'
 import FrictionPicture from './FrictionPicture.vue'
 import FrictionTestForm from './FrictionTestForm.vue'
 import ScrollBox from '../ui/ScrollBox.vue'
+import { listed } from '../ui/catalog'
 import { t } from './texts'
 
 const client = useQueryClient()
@@ -27,7 +28,7 @@ function detailsOf(test: Schemas['FrictionTestView']) {
   const resilience = t('friction-own-resilience-um-kn-2', {
     resilience_um_per_kn: test.resilience_um_per_kn.toFixed(2),
   })
-  return `${when(test.at)}, ${test.by}${batch}; ${test.instruments.join(' and ')}; ${resilience}`
+  return `${when(test.at)}, ${test.by}${batch}; ${listed(test.instruments)}; ${resilience}`
 }
 
 async function voidTest(reason: string) {

@@ -12,6 +12,7 @@ import { figure } from '../ui/units'
 import ScrollBox from '../ui/ScrollBox.vue'
 import SortHeading from '../ui/SortHeading.vue'
 import { useSorted } from '../ui/useSorted'
+import { listed } from '../ui/catalog'
 import { t } from './texts'
 
 type Registered = Schemas['RegisteredInstrument']
@@ -54,7 +55,7 @@ function words(of: Registered): string {
     of.away
       ? t(of.away.until ? 'people-away-until' : 'people-away-at', { place: of.away.place, until: of.away.until })
       : '',
-    of.kept_for.length ? t('people-only-for', { kept_for: of.kept_for.join(' and ') }) : '',
+    of.kept_for.length ? t('people-only-for', { kept_for: listed(of.kept_for) }) : '',
     of.driver_nm ? t('people-max', { torque: figure(of.driver_nm, 'torque') }) : '',
     ...(of.measures ?? []).map((one) => range(one.range, one.unit)),
     of.simulated ? 'a stand-in' : '',

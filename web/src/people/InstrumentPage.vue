@@ -12,6 +12,7 @@ import { calibration } from './calibration'
 import TextField from '../ui/TextField.vue'
 import { useAsk } from './useAsk'
 import { usePageTitle } from '../ui/pageTitle'
+import { listed } from '../ui/catalog'
 import { t } from './texts'
 
 const route = useRoute()
@@ -28,7 +29,7 @@ const { data: card, error: lost } = useQuery({
 })
 const instrument = computed(() => all.value?.find((of) => of.id === id.value))
 const users = computed(() =>
-  instrument.value?.kept_for.length ? t('people-only-for', { kept_for: instrument.value.kept_for.join(' and ') }) : '',
+  instrument.value?.kept_for.length ? t('people-only-for', { kept_for: listed(instrument.value.kept_for) }) : '',
 )
 const torque = computed(() => !!instrument.value?.torque_nm)
 const dimension = computed(() => (torque.value ? 'torque' : 'length'))

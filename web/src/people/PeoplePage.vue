@@ -206,7 +206,7 @@ const retire = (id: string) =>
               >{{ t('people-made-by') }} <bdi>{{ of.by }}</bdi><template v-if="!of.by_active">{{
                 t('common-deactivated')
               }}</template
-              >{{ t('common-ends', { valid: when(of.at), ends: when(of.ends) }) }}</span
+              >{{ t('common-ends', { made: when(of.at), ends: when(of.ends) }) }}</span
             >
             <button
               class="quiet-key ml-auto min-h-11"

@@ -32,7 +32,7 @@ const pin = (given: string) => ask(() => tapIn(chosen.value!.id, given))
     data-test="sign-in"
   >
     <h1 v-if="!within" class="text-4xl font-semibold tracking-tight">
-      {{ session?.shop ?? (door ? t('people-pier-nine') : 'Rigore') }}
+      {{ session?.shop ?? (door ? 'Pier Nine' : 'Rigore') }}
     </h1>
     <p v-if="door && !within" class="text-xl">{{ t('people-demonstration-sign-in-as') }}</p>
     <p v-else-if="session?.bench && !within" class="text-xl">

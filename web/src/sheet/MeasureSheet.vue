@@ -6,6 +6,7 @@ import ClearancePicture from '../bench/ClearancePicture.vue'
 import ScrollBox from '../ui/ScrollBox.vue'
 import { say, unitOf } from '../ui/units'
 import ReadingFigure from './ReadingFigure.vue'
+import { listed } from '../ui/catalog'
 import { t } from './texts'
 
 type Reading = Schemas['MeasuredView']
@@ -26,7 +27,7 @@ const at = (readings: Reading[], place: string) => readings.filter((r) => r.plac
 const faults = computed(() => [
   ...new Set(props.section.readings.filter((r) => r.fault && r.counts).map((r) => say(r.fault))),
 ])
-const unit = computed(() => [...new Set(props.section.readings.map((r) => unitOf(r.dimension)))].join(' and '))
+const unit = computed(() => listed(new Set(props.section.readings.map((r) => unitOf(r.dimension)))))
 const instruments = computed(() => [...new Set(props.section.readings.map((r) => r.instrument))])
 </script>
 
@@ -56,8 +57,7 @@ const instruments = computed(() => [...new Set(props.section.readings.map((r) =>
         <span class="mr-4 font-semibold"
           >{{ kind }}
           <span class="font-normal text-dim"
-            >{{ places.join(' and ')
-            }}<template v-if="warm != null">{{ t('sheet-as-read-at-c', { warm }) }}</template></span
+            >{{ listed(places) }}<template v-if="warm != null">{{ t('sheet-as-read-at-c', { warm }) }}</template></span
           ></span
         >
         <span v-for="site in sites" :key="site.member" class="mr-4 inline-block whitespace-nowrap"

@@ -79,7 +79,7 @@ async function copy() {
           >{{ t('sheet-made-by') }} <bdi>{{ of.by }}</bdi><template v-if="!of.by_active">{{
             t('common-deactivated')
           }}</template
-          >{{ t('common-ends', { valid: when(of.at), ends: when(of.ends) }) }}</span
+          >{{ t('common-ends', { made: when(of.at), ends: when(of.ends) }) }}</span
         ><button class="quiet-key ml-auto min-h-11" data-test="end-share" @click="end(of.id)">
           {{ t('common-remove-link') }}
         </button>

@@ -35,7 +35,7 @@ const sections = computed(() => {
 
 usePaper(() => {
   const { name, identity, entries } = props.sheet
-  return `${identity ? `${name}, ${identity}` : name}. Entry ${entries}`
+  return t('sheet-entries-until', { engine: identity ? `${name}, ${identity}` : name, entry: entries })
 }, t('common-build-sheet'))
 </script>
 

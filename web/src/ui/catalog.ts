@@ -1,6 +1,8 @@
 // Every text of the interface, by its id: the messages of a language, with the trade's words as a country has them.
 // They come with the page that shows them; a page is drawn once its texts are there.
 import { FluentBundle, FluentNumber, FluentResource } from '@fluent/bundle'
+import { nextTick } from 'vue'
+import { chosenLanguage } from './preferences'
 
 /** Messages by folder of the language and place, terms by folder of the country. */
 const files = import.meta.glob<string>('../../../texts/*/*.ftl', { query: '?raw', import: 'default' })
@@ -9,31 +11,22 @@ export type Language = 'en-US' | 'en-GB'
 /** Languages by their own name; each has a folder of terms, and one of messages for all its countries. */
 export const languages: Record<Language, string> = { 'en-US': 'English (US)', 'en-GB': 'English (UK)' }
 
-const KEY = 'rigore.language'
+/** A language of the tests: accents on every vowel. */
 const ACCENTED = 'en-XA'
 
 /** What was chosen in this browser, else what the browser speaks. */
-function chosen(): string {
-  try {
-    const kept = localStorage.getItem(KEY)
-    if (kept) return kept
-  } catch {
-    // A page without storage speaks as the browser does.
-  }
-  return /^en-(GB|IE|AU|NZ|ZA|IN)/.test(navigator.language) ? 'en-GB' : 'en-US'
-}
-
-const choice = chosen()
+const choice = chosenLanguage.value || (/^en-(GB|IE|AU|NZ|ZA|IN)/.test(navigator.language) ? 'en-GB' : 'en-US')
 /** The language of this page. */
 export const language: Language = choice in languages ? (choice as Language) : 'en-US'
 
 /** Chooses another language; the page is opened again in it. */
-export function setLanguage(to: Language) {
-  localStorage.setItem(KEY, to)
+export async function setLanguage(to: Language) {
+  chosenLanguage.value = to
+  await nextTick()
   window.location.reload()
 }
 
-/** Accents on every vowel: a text that a page shows without them does not come from the catalog. For tests. */
+/** A text that a page shows without accents does not come from the catalog. */
 const accent = (text: string) => text.replace(/[aeiou]/g, (letter) => 'àéîöû'['aeiou'.indexOf(letter)]!)
 
 const bundle = new FluentBundle(language, {
@@ -41,9 +34,16 @@ const bundle = new FluentBundle(language, {
   transform: choice === ACCENTED ? accent : undefined,
 })
 
+/** Adds a file. A page whose texts are not here waits for them: one that failed would not open again by itself. */
 async function add(folder: string, name: string) {
   const load = files[`../../../texts/${folder}/${name}.ftl`]
-  if (load) bundle.addResource(new FluentResource(await load()))
+  while (load) {
+    try {
+      return bundle.addResource(new FluentResource(await load()))
+    } catch {
+      await new Promise((resolve) => setTimeout(resolve, 1000))
+    }
+  }
 }
 
 document.documentElement.lang = language
@@ -71,3 +71,7 @@ export async function textsOf(place: string): Promise<typeof t> {
   await add(language.slice(0, 2), place)
   return t
 }
+
+const conjunction = new Intl.ListFormat(language, { type: 'conjunction' })
+/** Several names in one: “a and b”. */
+export const listed = (names: Iterable<string>) => conjunction.format(names)

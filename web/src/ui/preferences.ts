@@ -66,6 +66,9 @@ export const singleKeys = useLocalStorage<SingleKeys>('rigore.single-keys', 'sho
 /** Whether the bench says aloud what is next and what came of the last pull. */
 export const voice = useLocalStorage('rigore.voice', false)
 
+/** The language that was chosen in this browser; empty where nobody chose one. */
+export const chosenLanguage = useLocalStorage('rigore.language', '')
+
 export type Theme = 'auto' | 'light' | 'dark'
 export const theme = useLocalStorage<Theme>('rigore.theme', 'auto')
 

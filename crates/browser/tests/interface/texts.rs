@@ -31,10 +31,11 @@ const LEFT_OUT: &str = "
         for (const name of ['placeholder', 'aria-label', 'title', 'alt'])
             if (element.hasAttribute(name) && element.tagName !== 'svg') texts.push(element.getAttribute(name))
     const units = /^(rigore|thou|steel)$/
+    const sent = new Set(window.answers.match(/[a-z]+/g))
     return texts
-        .filter((text) => !/[àéîöû]/i.test(text))
-        .flatMap((text) => (text.toLowerCase().match(/[a-z]{3,}/g) ?? []).map((word) => [word, text.trim()]))
-        .filter(([word]) => /[aeiou]/.test(word) && !units.test(word) && !window.answers.includes(word))
+        .flatMap((text) => (text.match(/[a-zàéîöû]{3,}/gi) ?? []).map((word) => [word, text.trim()]))
+        .filter(([word]) => /[aeiou]/.test(word) && !/[àéîöû]/.test(word))
+        .filter(([word]) => !units.test(word.toLowerCase()) && !sent.has(word.toLowerCase()))
         .map(([word, text]) => `${word}: ${text.slice(0, 80)}`)";
 
 #[tokio::test(flavor = "multi_thread")]

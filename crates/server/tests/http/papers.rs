@@ -35,6 +35,10 @@ async fn a_lead_sets_the_letterhead_and_whoever_has_a_link_sees_it() {
         (status, &kept["name"], &kept["address"]),
         (StatusCode::OK, &json!("Quay Four"), &json!("Quay 4\nInner Harbour"))
     );
+    let activity = client("lead").get(format!("{}/api/doings", server.base)).send().await.expect("an answer");
+    let activity: Value = activity.json().await.expect("JSON");
+    let told = (&activity[0]["what"], &activity[0]["by"]);
+    assert_eq!(told, (&json!("changed the letterhead"), &json!("Lead")), "{activity}");
     // It is on the sheet, and its logo is shown to whoever has a link to that.
     let build = rigore_server::demo::build_id("Tarn 5 no. 18");
     let (_, share) = server.post(&format!("/api/builds/{build}/shares"), &json!({"days": 1})).await;

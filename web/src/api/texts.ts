@@ -1,2 +1,0 @@
-// Texts that every place shares.
-export { t } from '../ui/catalog'
