@@ -13,3 +13,4 @@
 -metre = metre
 -sump = sump
 -lash = valve clearance
+-utilisation = utilisation

@@ -13,3 +13,4 @@
 -metre = meter
 -sump = oil pan
 -lash = valve lash
+-utilisation = utilization

@@ -1,4 +1,5 @@
-//! The catalog of texts: what a page asks for is there, what is there is asked for, and each language has all of it.
+//! The catalog of texts: what a page or the core asks for is there, what is there is asked for, and each language has
+//! all of it.
 
 use fluent_syntax::ast::{Entry, Expression, InlineExpression, Pattern, PatternElement};
 use fluent_syntax::parser;
@@ -10,6 +11,8 @@ use std::path::Path;
 /// A message as a file has it: where it stands, and what it needs to be given.
 struct Message {
     place: String,
+    /// Whether it is one of `texts/en/core`, which pages do not load.
+    core: bool,
     variables: BTreeSet<String>,
     terms: BTreeSet<String>,
 }
@@ -35,6 +38,7 @@ impl Catalog {
 
     fn add(&mut self, file: &Path) {
         let place = file.file_stem().expect("a name").to_string_lossy().into_owned();
+        let core = file.parent().is_some_and(|folder| folder.ends_with("core"));
         let text = fs::read_to_string(file).expect("a file");
         let resource = parser::parse(text.as_str()).unwrap_or_else(|(resource, errors)| {
             self.faults.push(format!("{}: {errors:?}", file.display()));
@@ -43,8 +47,8 @@ impl Catalog {
         for entry in resource.body {
             match entry {
                 Entry::Message(message) => {
-                    let mut read =
-                        Message { place: place.clone(), variables: BTreeSet::new(), terms: BTreeSet::new() };
+                    let (variables, terms) = (BTreeSet::new(), BTreeSet::new());
+                    let mut read = Message { place: place.clone(), core, variables, terms };
                     if let Some(pattern) = &message.value {
                         read.pattern(pattern);
                     }
@@ -101,15 +105,15 @@ impl Message {
     }
 }
 
-/// A use of a message in the web part: its id, and what stands between the brackets after it.
+/// A use of a message: its id, and what stands between the brackets after it.
 struct Use {
     file: String,
     id: String,
     given: String,
 }
 
-/// Every place that asks for a message: `t('id', { … })`, or an id chosen before it is asked for.
-fn uses() -> Vec<Use> {
+/// Every place of the web part that asks for a message: `t('id', { … })`, or an id chosen before it is asked for.
+fn uses_of_pages() -> Vec<Use> {
     let catalog = Catalog::read("en");
     let mut uses = Vec::new();
     let files = source_files(&project_folder().join("web/src"), &["vue", "ts"]);
@@ -126,6 +130,34 @@ fn uses() -> Vec<Use> {
         }
     }
     uses
+}
+
+/// Every place of the crates that asks for a message: `message!("id", …)`, `text!("id", …)`, `text_id!("id")`.
+fn uses_of_crates() -> Vec<Use> {
+    let mut uses = Vec::new();
+    let files = source_files(&project_folder().join("crates"), &["rs"]);
+    for file in files.into_iter().filter(|file| !file.to_string_lossy().contains("/conventions/tests/")) {
+        let text = fs::read_to_string(&file).expect("a file");
+        for call in ["message!(", "text!(", "text_id!("] {
+            for (at, _) in text.match_indices(call) {
+                let whole = !text[..at].ends_with(|letter: char| letter.is_alphanumeric() || letter == '_');
+                let in_comment =
+                    text[..at].rsplit('\n').next().is_some_and(|line| line.trim_start().starts_with("//"));
+                let asked = text[at + call.len()..].trim_start().strip_prefix('"');
+                let Some((id, rest)) = asked.and_then(|asked| asked.split_once('"')) else { continue };
+                if whole && !in_comment {
+                    let given = arguments(rest).to_owned();
+                    uses.push(Use { file: file.display().to_string(), id: id.to_owned(), given });
+                }
+            }
+        }
+    }
+    uses
+}
+
+/// Whether a name is among what is given: `name`, `name = …` or `name: …`.
+fn is_given(given: &str, name: &str) -> bool {
+    given.split(|letter: char| !(letter.is_alphanumeric() || letter == '_')).any(|word| word == name)
 }
 
 /// What stands before the bracket that closes the call.
@@ -148,11 +180,11 @@ fn arguments(text: &str) -> &str {
 fn every_text_that_a_page_asks_for_is_in_the_catalog_with_what_it_is_given() {
     let catalog = Catalog::read("en");
     assert!(catalog.faults.is_empty(), "{}", catalog.faults.join("\n"));
-    let uses = uses();
+    let uses = uses_of_pages();
     assert!(uses.len() > 1500, "the web part asks for texts");
     let mut faults = Vec::new();
     for Use { file, id, given } in &uses {
-        let Some(message) = catalog.messages.get(id) else {
+        let Some(message) = catalog.messages.get(id).filter(|message| !message.core) else {
             faults.push(format!("{file}: {id} is not in texts/en"));
             continue;
         };
@@ -161,7 +193,27 @@ fn every_text_that_a_page_asks_for_is_in_the_catalog_with_what_it_is_given() {
         if place != "common" && place != "app" && !file.contains(&format!("/src/{place}/")) {
             faults.push(format!("{file}: {id} is a text of {place}"));
         }
-        for variable in message.variables.iter().filter(|variable| !given.contains(variable.as_str())) {
+        for variable in message.variables.iter().filter(|variable| !is_given(given, variable)) {
+            faults.push(format!("{file}: {id} is not given {variable}"));
+        }
+    }
+    assert!(faults.is_empty(), "{}", faults.join("\n"));
+}
+
+#[test]
+fn every_text_that_the_crates_ask_for_is_in_the_catalog_with_what_it_is_given() {
+    let catalog = Catalog::read("en");
+    let uses = uses_of_crates();
+    assert!(uses.len() > 1000, "the crates ask for texts");
+    let mut faults = Vec::new();
+    for Use { file, id, given } in &uses {
+        let Some(message) = catalog.messages.get(id).filter(|message| message.core) else {
+            faults.push(format!("{file}: {id} is not in texts/en/core"));
+            continue;
+        };
+        // Whoever asks about words of a procedure adds them to the question.
+        let given_later = |variable: &str| message.place == "procedure" && variable == "words";
+        for variable in message.variables.iter().filter(|of| !is_given(given, of) && !given_later(of)) {
             faults.push(format!("{file}: {id} is not given {variable}"));
         }
     }
@@ -170,9 +222,12 @@ fn every_text_that_a_page_asks_for_is_in_the_catalog_with_what_it_is_given() {
 
 #[test]
 fn no_text_of_the_catalog_is_left_unused() {
-    let used: BTreeSet<String> = uses().into_iter().map(|of| of.id).collect();
+    let pages: BTreeSet<String> = uses_of_pages().into_iter().map(|of| of.id).collect();
+    let crates: BTreeSet<String> = uses_of_crates().into_iter().map(|of| of.id).collect();
     let catalog = Catalog::read("en");
-    let unused: Vec<_> = catalog.messages.keys().filter(|id| !used.contains(*id)).collect();
+    let is_used = |id: &String, core: bool| if core { crates.contains(id) } else { pages.contains(id) };
+    let unused: Vec<_> =
+        catalog.messages.iter().filter(|(id, of)| !is_used(id, of.core)).map(|(id, _)| id).collect();
     assert!(unused.is_empty(), "{unused:?}");
 }
 

@@ -4,6 +4,7 @@
 use crate::App;
 use crate::backup_plan::BackupPlan;
 use crate::zone::ShopZone;
+use rigore_mechanics::text;
 use rigore_store::{BackupRow, StoreError, backup, primary_url};
 use std::path::{Path, PathBuf};
 use std::time::Duration;
@@ -104,16 +105,15 @@ pub fn fault(
 ) -> Option<String> {
     let since = proven.map_or(founded, |row| row.at);
     if folder.is_none() {
-        return (now - founded > MISSED)
-            .then(|| "No backups are made of this shop: RIGORE_BACKUP_FOLDER says where they go".to_owned());
+        return (now - founded > MISSED).then(|| text!("server-no-backups-made-this-shop-rigore"));
     }
     let failed = last.and_then(|row| row.failed.as_ref());
     if let Some(why) = failed {
-        return Some(format!("The last backup failed: {why}"));
+        return Some(text!("server-last-backup-failed", why));
     }
     (now - since > MISSED).then(|| match proven {
-        Some(row) => format!("The last proven backup is of {}", row.at.date()),
-        None => "No backup of this shop was made yet".to_owned(),
+        Some(row) => text!("server-last-proven-backup", date = row.at.date().to_string()),
+        None => text!("server-no-backup-this-shop-was-made"),
     })
 }
 

@@ -1,5 +1,6 @@
 //! Until when the certificate of a server is good: told before browsers refuse it.
 
+use rigore_mechanics::text;
 use std::fs;
 use std::path::Path;
 use time::{Duration, OffsetDateTime};
@@ -17,17 +18,15 @@ pub fn good_until(file: &Path) -> Option<OffsetDateTime> {
 
 /// What is wrong with the certificate in a file, in words.
 pub fn fault(file: &Path, now: OffsetDateTime) -> Option<String> {
-    let name = file.display();
+    let name = file.display().to_string();
     let Some(until) = good_until(file) else {
-        return Some(format!("The certificate {name} cannot be read. The one that was read last is used"));
+        return Some(text!("server-certificate-cannot-read-one-was-read", name));
     };
-    let day = until.date();
+    let day = until.date().to_string();
     if until <= now {
-        return Some(format!("The certificate {name} ran out on {day}: browsers refuse this address"));
+        return Some(text!("server-certificate-ran-out-on-browsers-refuse", name, day));
     }
-    (until - now < SOON).then(|| {
-        format!("The certificate {name} runs out on {day}. Put a new one in its place and reload Rigore")
-    })
+    (until - now < SOON).then(|| text!("server-certificate-runs-out-on-put-new", name, day))
 }
 
 #[cfg(test)]

@@ -1,6 +1,7 @@
 //! Room on the disks that a shop is kept on.
 
 use nix::sys::statvfs::statvfs;
+use rigore_mechanics::text;
 use std::path::{Path, PathBuf};
 
 /// A disk is nearly full where less of it is free than this share, and less than so many bytes.
@@ -26,10 +27,10 @@ pub fn fault(folders: &[PathBuf]) -> Option<String> {
     let full =
         folders.iter().find_map(|folder| Some((folder, space(folder).filter(|of| is_nearly_full(*of))?)));
     full.map(|(folder, (free, _))| {
-        format!(
-            "The disk of {} is nearly full: {} MB are free. Without room nothing is recorded",
-            folder.display(),
-            free >> 20
+        text!(
+            "server-disk-nearly-full-mb-free-without",
+            folder = folder.display().to_string(),
+            free = free >> 20
         )
     })
 }

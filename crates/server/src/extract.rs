@@ -10,6 +10,7 @@ use axum::extract::{FromRequest, FromRequestParts, Path, Query, Request};
 use axum::http::StatusCode;
 use axum::http::request::Parts;
 use rigore_assembly::{Person, Role, may_record};
+use rigore_mechanics::message;
 use serde::de::DeserializeOwned;
 use uuid::Uuid;
 
@@ -49,7 +50,7 @@ impl FromRequestParts<App> for Lead {
         if person.role == Role::Lead {
             return Ok(Self(person));
         }
-        Err(Problem::not_allowed(format!("That is for a lead; {} is none. Nothing was changed", person.name)))
+        Err(Problem::not_allowed(message!("server-for-lead-none-nothing-was-changed", person = person.name)))
     }
 }
 
@@ -120,7 +121,7 @@ impl FromRequest<App> for TextBody {
     async fn from_request(request: Request, app: &App) -> Result<Self, Problem> {
         let bytes = bytes(request, app).await?;
         let text = String::from_utf8(bytes.into());
-        let text = text.map_err(|_| Problem::field("body", "the text has to be UTF-8"))?;
+        let text = text.map_err(|_| Problem::field("body", message!("server-text-has-utf-8")))?;
         let refused = |c| Problem::field("body", text_rule::refusal(c));
         Ok(Self(text_rule::normalize(&text).map_err(refused)?.into_owned()))
     }
@@ -163,8 +164,8 @@ impl FromRequestParts<App> for BuildId {
     async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
         let Path(segments) = Path::<Vec<(String, String)>>::from_request_parts(parts, app)
             .await
-            .map_err(|_| Problem::not_there("such page"))?;
+            .map_err(|_| Problem::not_there(message!("server-such-page")))?;
         let id = segments.iter().find(|(name, _)| name == "build").map_or("", |(_, value)| value.as_str());
-        id.parse().map(Self).map_err(|_| Problem::not_there(&format!("build `{id}`")))
+        id.parse().map(Self).map_err(|_| Problem::not_there(message!("server-build", id)))
     }
 }

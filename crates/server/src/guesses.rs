@@ -2,6 +2,7 @@
 //! the address over all names, for the name over all addresses, and for the bench.
 
 use crate::{App, Problem};
+use rigore_mechanics::message::Message;
 use rigore_store::SecretGuess;
 use std::net::IpAddr;
 use time::Duration;
@@ -87,7 +88,7 @@ impl GuessCounter {
     }
 
     /// It was wrong: the answer, and a line of the log with the address. What was typed is in neither.
-    pub fn was_wrong(&self, says: &str) -> Problem {
+    pub fn was_wrong(&self, says: impl Into<Message>) -> Problem {
         tracing::warn!(address = %self.address, "a wrong secret");
         Problem::secret(says)
     }

@@ -15,6 +15,7 @@ pub mod demo;
 mod disk;
 mod extract;
 mod guesses;
+mod language;
 mod live_streams;
 mod metrics;
 mod metrics_routes;

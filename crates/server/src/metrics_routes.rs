@@ -13,6 +13,7 @@ use axum::middleware::Next;
 use axum::response::{IntoResponse, Response};
 use axum::routing::get;
 use prometheus_client::encoding::text::encode;
+use rigore_mechanics::text;
 use std::sync::atomic::Ordering;
 use std::time::Instant;
 use time::OffsetDateTime;
@@ -63,7 +64,7 @@ async fn ready(State(app): State<App>) -> Response {
     match app.store.heartbeat().await {
         Ok(()) => "ready\n".into_response(),
         Err(error) => {
-            let reason = error.reason().unwrap_or("No connection to the database");
+            let reason = error.reason().unwrap_or_else(|| text!("problem-no-connection-database"));
             (StatusCode::SERVICE_UNAVAILABLE, format!("{reason}\n")).into_response()
         }
     }

@@ -1,6 +1,7 @@
 //! Lists that are asked for page by page: how many rows, and after which one.
 
 use crate::Problem;
+use rigore_mechanics::message;
 use rigore_store::PageCursor;
 
 /// Rows on a page at most.
@@ -12,14 +13,12 @@ pub fn page_size(field: &str, limit: Option<u32>, usual: u32) -> Result<u32, Pro
     if (1..=MOST).contains(&limit) {
         return Ok(limit);
     }
-    Err(Problem::field(field, format!("a whole number from 1 to {MOST} is needed")))
+    Err(Problem::field(field, message!("server-whole-number-from-1-needed", most = MOST)))
 }
 
 /// The place in a list that a page comes after.
 pub fn place(after: Option<&str>) -> Result<Option<PageCursor>, Problem> {
-    let wrong = |()| {
-        Problem::field("after", "the `next` of a page is needed; left out, the list begins at its start")
-    };
+    let wrong = |()| Problem::field("after", message!("server-next-page-needed-left-out-list"));
     after.map(|after| after.parse().map_err(wrong)).transpose()
 }
 

@@ -4,8 +4,8 @@ use axum::body::Body;
 use axum::http::{HeaderValue, StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use rigore_assembly::{Refusal, RefusalKind};
-use rigore_mechanics::message;
-use rigore_mechanics::message::Message;
+use rigore_mechanics::message::{Message, TextId};
+use rigore_mechanics::{message, text, text_id};
 use rigore_plan::calc::CalcError;
 use rigore_store::StoreError;
 use serde::Serialize;
@@ -18,7 +18,8 @@ pub struct Problem {
     #[serde(rename = "type")]
     pub kind: String,
     /// The kind in words.
-    pub title: &'static str,
+    #[schema(value_type = String)]
+    pub title: TextId,
     /// The HTTP status.
     pub status: u16,
     /// What was wrong here and what to do next, as text: quantities are in base units.
@@ -42,7 +43,7 @@ pub struct FieldError {
 }
 
 impl Problem {
-    fn new(status: StatusCode, kind: &str, title: &'static str, message: impl Into<Message>) -> Self {
+    fn new(status: StatusCode, kind: &str, title: TextId, message: impl Into<Message>) -> Self {
         let message = message.into();
         Self {
             kind: format!("/problems/{kind}"),
@@ -58,8 +59,9 @@ impl Problem {
     /// A field is wrong.
     pub fn field(field: impl Into<String>, message: impl Into<Message>) -> Self {
         let (field, message) = (field.into(), message.into());
-        let detail = message!("{field}: {message}", field = &field, message = &message);
-        let problem = Self::new(StatusCode::UNPROCESSABLE_ENTITY, "field", "A field is wrong", detail);
+        let detail = message!("problem-field-message", field = &field, message = &message);
+        let problem =
+            Self::new(StatusCode::UNPROCESSABLE_ENTITY, "field", text_id!("problem-field-wrong"), detail);
         Self { errors: vec![FieldError { field, message }], ..problem }
     }
 
@@ -68,11 +70,12 @@ impl Problem {
         let errors: Vec<FieldError> = errors.map(|(field, message)| FieldError { field, message }).collect();
         let said = errors
             .first()
-            .map(|FieldError { field, message }| message!("{field}: {message}", field, message))
+            .map(|FieldError { field, message }| message!("problem-field-message", field, message))
             .unwrap_or_default();
         let more = errors.len().saturating_sub(1);
-        let detail = if more > 0 { message!("{said} (and {more} more)", said, more) } else { said };
-        let problem = Self::new(StatusCode::UNPROCESSABLE_ENTITY, "field", "Fields are wrong", detail);
+        let detail = if more > 0 { message!("problem-more", said, more) } else { said };
+        let problem =
+            Self::new(StatusCode::UNPROCESSABLE_ENTITY, "field", text_id!("problem-fields-wrong"), detail);
         Self { errors, ..problem }
     }
 
@@ -84,58 +87,67 @@ impl Problem {
     }
 
     /// There is no such thing.
-    pub fn not_there(what: &str) -> Self {
-        Self::new(StatusCode::NOT_FOUND, "not-there", "Not there", format!("There is no {what}"))
+    pub fn not_there(what: impl Into<Message>) -> Self {
+        Self::new(
+            StatusCode::NOT_FOUND,
+            "not-there",
+            text_id!("problem-not-there"),
+            message!("problem-there-no", what = what.into()),
+        )
     }
 
     /// More than a request may carry.
     pub fn too_large() -> Self {
-        let detail = "The request carries more than it may. Nothing was recorded";
-        Self::new(StatusCode::PAYLOAD_TOO_LARGE, "too-large", "Too large", detail)
+        let detail = message!("problem-request-carries-more-than-may-nothing");
+        Self::new(StatusCode::PAYLOAD_TOO_LARGE, "too-large", text_id!("problem-too-large"), detail)
     }
 
     /// Nobody said who they are.
     pub fn who() -> Self {
-        let detail = "Nobody is signed in here. What you typed is kept; sign in and go on";
-        Self::new(StatusCode::UNAUTHORIZED, "who", "Sign in", detail)
+        let detail = message!("problem-nobody-signed-here-what-you-typed");
+        Self::new(StatusCode::UNAUTHORIZED, "who", text_id!("problem-sign"), detail)
     }
 
     /// A secret is not the right one.
-    pub fn secret(detail: &str) -> Self {
-        Self::new(StatusCode::UNAUTHORIZED, "secret", "Wrong secret", detail)
+    pub fn secret(detail: impl Into<Message>) -> Self {
+        Self::new(StatusCode::UNAUTHORIZED, "secret", text_id!("problem-wrong-secret"), detail)
     }
 
     /// Too many guesses came before.
     pub fn wait(seconds: i64) -> Self {
-        let detail = format!("Too many guesses came before: wait {seconds} s and try again");
-        let problem = Self::new(StatusCode::TOO_MANY_REQUESTS, "wait", "Wait a moment", detail);
+        let detail = message!("problem-too-many-guesses-came-before-wait", seconds);
+        let problem =
+            Self::new(StatusCode::TOO_MANY_REQUESTS, "wait", text_id!("problem-wait-moment"), detail);
         Self { retry_after: u16::try_from(seconds).ok(), ..problem }
     }
 
     /// Somebody asks for more at once than is given.
     pub fn too_many(detail: impl Into<Message>) -> Self {
-        let problem = Self::new(StatusCode::TOO_MANY_REQUESTS, "too-many", "Too many at once", detail);
+        let problem = Self::new(
+            StatusCode::TOO_MANY_REQUESTS,
+            "too-many",
+            text_id!("problem-too-many-at-once"),
+            detail,
+        );
         Self { retry_after: Some(1), ..problem }
     }
 
     /// A page shows another person as at work than the one who is signed in.
     pub fn somebody_else(name: &str) -> Self {
-        let detail = format!("{name} is signed in here now. Nothing was recorded in their name");
-        Self::new(StatusCode::CONFLICT, "somebody-else", "Somebody else is signed in", detail)
+        let detail = message!("problem-signed-here-now-nothing-was-recorded", name);
+        Self::new(StatusCode::CONFLICT, "somebody-else", text_id!("problem-somebody-else-signed"), detail)
     }
 
     /// What is asked for needs the person's own PIN or password once more.
     pub fn confirm() -> Self {
-        let detail = "This needs your PIN or password. Nothing was changed";
-        Self::new(StatusCode::FORBIDDEN, "confirm", "Confirm it is you", detail)
+        let detail = message!("problem-this-needs-your-pin-or-password");
+        Self::new(StatusCode::FORBIDDEN, "confirm", text_id!("problem-confirm-you"), detail)
     }
 
     /// A secret that somebody else has set proves nothing until its owner has chosen another.
     pub fn own_secret(secret: &str, set_by: &str) -> Self {
-        let detail = format!(
-            "{set_by} has set this {secret}. Choose one of your own first, then it counts for signing"
-        );
-        Self::new(StatusCode::FORBIDDEN, "own-secret", "Choose your own first", detail)
+        let detail = message!("problem-has-set-this-choose-one-your", set_by, secret);
+        Self::new(StatusCode::FORBIDDEN, "own-secret", text_id!("problem-choose-your-own-first"), detail)
     }
 
     /// The same, about a field.
@@ -147,34 +159,39 @@ impl Problem {
 
     /// Something is asked about before it is done.
     pub fn ask(message: impl Into<Message>) -> Self {
-        Self::new(StatusCode::CONFLICT, "ask", "Please confirm", message)
+        Self::new(StatusCode::CONFLICT, "ask", text_id!("problem-please-confirm"), message)
     }
 
     /// The server is asked by a name that is not its own.
-    pub fn unknown_host(detail: &str) -> Self {
-        Self::new(StatusCode::MISDIRECTED_REQUEST, "unknown-host", "Another name than this server's", detail)
+    pub fn unknown_host(detail: impl Into<Message>) -> Self {
+        Self::new(
+            StatusCode::MISDIRECTED_REQUEST,
+            "unknown-host",
+            text_id!("problem-another-name-than-this-servers"),
+            detail,
+        )
     }
 
     /// A path of the API is asked for by a method that it has not.
     pub fn method(method: &str) -> Self {
-        let detail = format!("{method} is none of the methods of this path. Nothing was changed");
-        Self::new(StatusCode::METHOD_NOT_ALLOWED, "method", "Not by this method", detail)
+        let detail = message!("problem-none-methods-this-path-nothing-was", method);
+        Self::new(StatusCode::METHOD_NOT_ALLOWED, "method", text_id!("problem-not-by-this-method"), detail)
     }
 
     /// The person may not do this.
     pub fn not_allowed(detail: impl Into<Message>) -> Self {
-        Self::new(StatusCode::FORBIDDEN, "not-allowed", "Not allowed", detail)
+        Self::new(StatusCode::FORBIDDEN, "not-allowed", text_id!("problem-not-allowed"), detail)
     }
 
     /// Somebody else changed it meanwhile.
     pub fn changed(detail: impl Into<Message>) -> Self {
-        Self::new(StatusCode::CONFLICT, "stale", "Changed meanwhile", detail)
+        Self::new(StatusCode::CONFLICT, "stale", text_id!("problem-changed-meanwhile"), detail)
     }
 
     /// Something broke that should not.
     pub fn internal() -> Self {
-        let detail = "Rigore made a mistake. What was acknowledged is safe; the log has the details";
-        Self::new(StatusCode::INTERNAL_SERVER_ERROR, "internal", "A mistake in Rigore", detail)
+        let detail = message!("problem-rigore-made-mistake-what-was-acknowledged");
+        Self::new(StatusCode::INTERNAL_SERVER_ERROR, "internal", text_id!("problem-mistake-rigore"), detail)
     }
 
     /// The answer as HTTP.
@@ -203,12 +220,14 @@ impl From<Refusal> for Problem {
         match refusal.kind {
             RefusalKind::Field => Self::field(refusal.field.unwrap_or("action"), message),
             RefusalKind::NotAllowed => {
-                Self::new(StatusCode::FORBIDDEN, "not-allowed", "Not allowed", message)
+                Self::new(StatusCode::FORBIDDEN, "not-allowed", text_id!("problem-not-allowed"), message)
             }
-            RefusalKind::NotYet => Self::new(StatusCode::CONFLICT, "not-yet", "Not yet", message),
+            RefusalKind::NotYet => {
+                Self::new(StatusCode::CONFLICT, "not-yet", text_id!("problem-not-yet"), message)
+            }
             RefusalKind::Ask => Self::ask(message),
             RefusalKind::Stale => {
-                Self::new(StatusCode::CONFLICT, "stale", "Recorded in the meantime", message)
+                Self::new(StatusCode::CONFLICT, "stale", text_id!("problem-recorded-meantime"), message)
             }
         }
     }
@@ -224,30 +243,32 @@ impl From<StoreError> for Problem {
     fn from(error: StoreError) -> Self {
         match error {
             StoreError::Refused(refusal) => refusal.into(),
-            StoreError::NotThere(what) => Self::not_there(&what),
+            StoreError::NotThere(what) => Self::not_there(what),
             StoreError::Unavailable(_) => {
                 tracing::warn!(%error, "the database does not answer");
-                let reason = error.reason().unwrap_or("No connection to the database");
-                let detail = format!("{reason}. Nothing acknowledged is lost; send it again in a moment");
-                Self::new(StatusCode::SERVICE_UNAVAILABLE, "away", "Database away", detail)
+                let reason = error.reason().unwrap_or_else(|| text!("problem-no-connection-database"));
+                let detail = message!("problem-nothing-acknowledged-lost-send-again-moment", reason);
+                Self::new(StatusCode::SERVICE_UNAVAILABLE, "away", text_id!("problem-database-away"), detail)
             }
             StoreError::Broken(broken) => {
                 let found = broken.found.date();
-                let detail = format!(
-                    "The record of this engine is broken: entry {} {}. That was found on {found}. Nothing is recorded on \
-                     it; a lead restores it from a backup that was made before, or exports it as broken",
-                    broken.seq, broken.what
+                let detail = message!(
+                    "problem-record-this-engine-broken-entry-was",
+                    seq = broken.seq,
+                    what = broken.what,
+                    found = found.to_string()
                 );
-                Self::new(StatusCode::CONFLICT, "broken-record", "Record damaged", detail)
+                Self::new(StatusCode::CONFLICT, "broken-record", text_id!("problem-record-damaged"), detail)
             }
             StoreError::ChangedFile(_) => {
-                let detail = format!("{error}. Nothing is built upon it; restore it from a backup");
-                Self::new(StatusCode::CONFLICT, "broken-record", "Record damaged", detail)
+                let detail =
+                    message!("problem-nothing-built-upon-restore-from-backup", error = error.to_string());
+                Self::new(StatusCode::CONFLICT, "broken-record", text_id!("problem-record-damaged"), detail)
             }
             StoreError::Newer(_) => Self::new(
                 StatusCode::CONFLICT,
                 "newer-record",
-                "Recorded by a newer Rigore",
+                text_id!("problem-recorded-by-newer-rigore"),
                 error.to_string(),
             ),
             StoreError::Database(_) | StoreError::Unreadable(_) => {

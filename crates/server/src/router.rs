@@ -1,12 +1,13 @@
 //! The table of contents: every route, and what each request goes through.
 
 use crate::answers::UnauthorizedAnswer;
-use crate::{App, metrics_routes, routes, session, web};
+use crate::{App, language, metrics_routes, routes, session, web};
 use axum::Router;
 use axum::body::Body;
 use axum::extract::DefaultBodyLimit;
 use axum::http::{HeaderName, Request};
 use axum::middleware::Next;
+use rigore_mechanics::message;
 use std::time::Duration;
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
@@ -253,6 +254,7 @@ pub fn router(app: App) -> Router {
         trace,
         compress,
         axum::middleware::from_fn(run_to_completion),
+        axum::middleware::from_fn(language::speak),
         DefaultBodyLimit::max(BODY_LIMIT),
         CatchPanicLayer::custom(|_| crate::Problem::internal().into_http()),
         axum::middleware::from_fn_with_state(app.clone(), session::headers),
@@ -268,7 +270,7 @@ pub fn router(app: App) -> Router {
 async fn run_to_completion(request: axum::extract::Request, next: Next) -> axum::response::Response {
     // No text that is kept can hold it, and no address can be meant by it.
     if request.uri().path().contains("%00") {
-        return crate::Problem::not_there("such address").into_http();
+        return crate::Problem::not_there(message!("server-such-address")).into_http();
     }
     let timed = |body| Body::new(DeadlineBody::new(WHOLE_BODY, TimeoutBody::new(SILENCE, body)));
     let request = request.map(timed);

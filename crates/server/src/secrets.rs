@@ -9,6 +9,7 @@ use argon2::password_hash::phc::PasswordHash;
 use argon2::password_hash::{PasswordHasher, PasswordVerifier};
 use rand::TryRngCore;
 use rand::rngs::OsRng;
+use rigore_mechanics::message;
 use rigore_store::TokenHash;
 use sha2::{Digest, Sha256};
 use std::sync::atomic::{AtomicUsize, Ordering};
@@ -76,7 +77,7 @@ async fn turn() -> Result<SemaphorePermit<'static>, Problem> {
     let before = WAIT.fetch_add(1, Ordering::SeqCst);
     let _place = QueuePlace;
     if before >= WAITING {
-        return Err(Problem::too_many("Too many people sign in just now: try again in a moment"));
+        return Err(Problem::too_many(message!("server-too-many-people-sign-just-now")));
     }
     AT_ONCE.acquire().await.map_err(|_| Problem::internal())
 }
@@ -100,7 +101,7 @@ async fn hashed(secret: String) -> Result<String, Problem> {
 /// Of the field, where it is no password.
 pub async fn password(field: &str, password: &str) -> Result<String, Problem> {
     if !PASSWORD.contains(&password.chars().count()) {
-        return Err(Problem::field(field, "a password of 8 to 200 characters is needed"));
+        return Err(Problem::field(field, message!("server-password-8-200-characters-needed")));
     }
     hashed(password.to_owned()).await
 }
@@ -111,12 +112,12 @@ pub async fn password(field: &str, password: &str) -> Result<String, Problem> {
 /// Of the field, where it is no PIN, or one that anybody would try first.
 pub async fn pin(field: &str, pin: &str) -> Result<String, Problem> {
     if !PIN.contains(&pin.len()) || !pin.bytes().all(|digit| digit.is_ascii_digit()) {
-        return Err(Problem::field(field, "a PIN of 4 to 8 digits is needed"));
+        return Err(Problem::field(field, message!("server-pin-4-8-digits-needed")));
     }
     let digits = pin.as_bytes();
     let steps = |by: i16| digits.windows(2).all(|two| i16::from(two[1]) - i16::from(two[0]) == by);
     if steps(0) || steps(1) || steps(-1) {
-        return Err(Problem::field(field, "a PIN that anybody would try first: take another one"));
+        return Err(Problem::field(field, message!("server-pin-anybody-would-try-first-take")));
     }
     hashed(pin.to_owned()).await
 }

@@ -20,6 +20,7 @@ use axum::http::{HeaderMap, HeaderValue, Method, header};
 use axum::middleware::Next;
 use axum::response::{IntoResponse, Response};
 use rigore_assembly::Person;
+use rigore_mechanics::message;
 use rigore_store::{BenchDevice, StoreError, TokenHash};
 use time::OffsetDateTime;
 
@@ -128,14 +129,13 @@ pub fn asks_for_one(path: &str) -> bool {
 /// Lets through what is asked of this server by its own name, and is open or has a session; tells whose it is to what comes after.
 pub async fn guard(State(app): State<App>, mut request: Request, next: Next) -> Response {
     if !is_own_host(request.headers(), &app.settings.hosts) {
-        let says = "this server is not known by that name: RIGORE_HOSTS lists the names that it has";
+        let says = message!("server-this-server-not-known-by-name");
         return Problem::unknown_host(says).into_response();
     }
     let path = request.uri().path();
     let reads = matches!(*request.method(), Method::GET | Method::HEAD | Method::OPTIONS);
     if !reads && !same_site(request.headers()) {
-        return Problem::not_allowed("This comes from another site than Rigore's own. Nothing was changed")
-            .into_response();
+        return Problem::not_allowed(message!("server-this-comes-from-another-site-than")).into_response();
     }
     let is_open = !asks_for_one(path);
     let in_use = !reads || path == "/api/session";

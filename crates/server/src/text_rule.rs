@@ -3,6 +3,8 @@
 //! anything else is refused by its field.
 
 use crate::Problem;
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use serde_json::Value;
 use std::borrow::Cow;
 use unicode_normalization::{UnicodeNormalization, is_nfc};
@@ -35,23 +37,20 @@ pub fn normalize(given: &str) -> Result<Cow<'_, str>, char> {
 }
 
 /// Why a text with such a character in it is refused.
-pub fn refusal(c: char) -> String {
-    format!("the character U+{:04X} is in it, which no text can hold; take it out", u32::from(c))
+pub fn refusal(c: char) -> Message {
+    message!("server-character-u-which-no-text-can", c = format!("{:04X}", u32::from(c)))
 }
 
 /// Every text of a JSON document as it is kept, its keys included.
 ///
 /// # Errors
 /// The field of the first text that cannot be kept, and why.
-pub fn normalize_all(value: &mut Value) -> Result<(), (String, String)> {
-    fn walk(value: &mut Value, path: &str) -> Result<(), (String, String)> {
+pub fn normalize_all(value: &mut Value) -> Result<(), (String, Message)> {
+    fn walk(value: &mut Value, path: &str) -> Result<(), (String, Message)> {
         let within = |key: &str| if path.is_empty() { key.to_owned() } else { format!("{path}.{key}") };
         let refused = |path: &str, c: char| {
             let field = if path.is_empty() { "body" } else { path };
-            (
-                field.to_owned(),
-                format!("the character U+{:04X} is in it, which no text can hold; take it out", u32::from(c)),
-            )
+            (field.to_owned(), refusal(c))
         };
         match value {
             Value::String(given) => {
@@ -92,7 +91,7 @@ pub const NAME: usize = 200;
 pub fn named(field: &str, name: &str) -> Result<String, Problem> {
     let name = name.trim();
     if name.is_empty() || name.chars().count() > NAME || name.chars().any(char::is_control) {
-        return Err(Problem::field(field, format!("a name of 1 to {NAME} characters is needed")));
+        return Err(Problem::field(field, message!("server-name-1-characters-needed", name = NAME)));
     }
     Ok(name.to_owned())
 }
@@ -135,7 +134,7 @@ mod tests {
         let mut wrong = json!({ "rows": [{ "text": "fine" }, { "text": "\u{202e}enil" }] });
         let (field, says) = normalize_all(&mut wrong).expect_err("it turns round");
         assert_eq!(field, "rows.1.text");
-        assert!(says.contains("U+202E"), "{says}");
+        assert!(says.contains("U+202E"), "{says:?}");
         assert!(normalize_all(&mut json!({ "a\u{7}": 1 })).is_err(), "a key, too");
         assert!(
             needs_check("é".as_bytes()) && needs_check(br#""\u0007""#) && !needs_check(br#"{"action":"30"}"#)

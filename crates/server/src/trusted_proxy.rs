@@ -1,6 +1,7 @@
 //! Proxies whose word is taken for where a request comes from.
 
 use ipnet::IpNet;
+use rigore_mechanics::text;
 use std::net::IpAddr;
 use std::str::FromStr;
 
@@ -14,8 +15,7 @@ impl FromStr for TrustedProxy {
     fn from_str(text: &str) -> Result<Self, String> {
         let alone = || text.parse::<IpAddr>().map(IpNet::from);
         let net = text.parse::<IpNet>().or_else(|_| alone());
-        net.map(Self)
-            .map_err(|_| format!("`{text}` is no address, such as 10.0.0.7, and no net, such as 10.0.0.0/24"))
+        net.map(Self).map_err(|_| text!("server-no-address-such-as-10-0", text))
     }
 }
 

@@ -3,6 +3,7 @@
 use crate::Problem;
 use axum::http::{HeaderMap, StatusCode, Uri, header};
 use axum::response::{IntoResponse, Response};
+use rigore_mechanics::message;
 use rust_embed::RustEmbed;
 
 #[derive(RustEmbed)]
@@ -17,7 +18,7 @@ const HASHED: &str = "assets/";
 pub async fn asset(uri: Uri, headers: HeaderMap) -> Response {
     let path = uri.path().trim_start_matches('/');
     if path.starts_with("api/") {
-        return Problem::not_there(&format!("`/{path}` in this API")).into_response();
+        return Problem::not_there(message!("server-this-api", path)).into_response();
     }
     if let Some(file) = small(path, &headers) {
         let coded = [(header::CONTENT_ENCODING, "br"), (header::VARY, "accept-encoding")];
@@ -27,7 +28,7 @@ pub async fn asset(uri: Uri, headers: HeaderMap) -> Response {
         return answer(path, file, &headers);
     }
     if path.starts_with(HASHED) {
-        return Problem::not_there(&format!("file `{path}`")).into_response();
+        return Problem::not_there(message!("server-file", path)).into_response();
     }
     match Files::get("index.html") {
         Some(page) => answer("index.html", page, &headers),

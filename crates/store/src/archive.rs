@@ -13,6 +13,7 @@ use crate::people::note;
 use crate::plans::put_foreign;
 use crate::{Head, Store, StoreError, can_be_shown, media_of, plan_hash};
 use rigore_assembly::{BuildState, Event, Fact, Person, PlanRef};
+use rigore_mechanics::text;
 use rigore_plan::Plan;
 use serde::{Deserialize, Serialize};
 use sha2::{Digest, Sha256};
@@ -228,7 +229,9 @@ impl Store {
     /// # Errors
     /// [`ArchiveError::Broken`] with what is broken; [`ArchiveError::Here`] where another record of it is here.
     pub async fn take_in(&self, by: &Person, bytes: Vec<u8>) -> Result<ImportedEngine, ArchiveError> {
-        let read = tokio::task::spawn_blocking(move || Archive::read(bytes)).await;
+        let language = rigore_texts::language();
+        let read = move || rigore_texts::within(language, || Archive::read(bytes));
+        let read = tokio::task::spawn_blocking(read).await;
         let archive = read.map_err(|error| broken(error.to_string()))??;
         let Archive { manifest, bodies, plans, pictures, .. } = &archive;
         let mut transaction = self.pool.begin().await?;
@@ -255,9 +258,11 @@ impl Store {
                 self.renew(manifest.build).await?;
                 return Ok(ImportedEngine { was_here: true, ..came });
             }
-            let message = format!(
-                "{} has arrived already, with {} entries where the archive has {}: records are not put together",
-                manifest.name, last.seq, manifest.entries
+            let message = text!(
+                "store-has-arrived-already-with-entries-where",
+                manifest = manifest.name,
+                seq = last.seq,
+                entries = manifest.entries
             );
             return Err(ArchiveError::Here(message));
         }
@@ -269,7 +274,7 @@ impl Store {
             }
         }
         for (hash, bytes) in pictures {
-            let media = media_of(bytes).ok_or_else(|| broken(format!("pictures/{hash} is no picture")))?;
+            let media = media_of(bytes).ok_or_else(|| broken(text!("store-pictures-no-picture", hash)))?;
             sqlx::query!(
                 "INSERT INTO pictures (hash, media, bytes) VALUES ($1, $2, $3) ON CONFLICT DO NOTHING",
                 hash,
@@ -329,30 +334,32 @@ struct Archive {
 impl Archive {
     fn read(bytes: Vec<u8>) -> Result<Self, ArchiveError> {
         let mut files = unpack(bytes)?;
-        let manifest = files.remove(MANIFEST).ok_or_else(|| broken(format!("{MANIFEST} is not in it")))?;
+        let manifest =
+            files.remove(MANIFEST).ok_or_else(|| broken(text!("store-not", manifest = MANIFEST)))?;
         let format = serde_json::from_slice::<serde_json::Value>(&manifest).ok();
         let format = format.as_ref().and_then(|manifest| manifest.get("format")?.as_u64());
         if format.is_some_and(|format| format > u64::from(FORMAT)) {
-            return Err(broken("it was written by a newer Rigore than this one: take it in with that"));
+            return Err(broken(text!("store-was-written-by-newer-rigore-than")));
         }
         let manifest: Manifest =
             serde_json::from_slice(&manifest).map_err(|error| broken(format!("{MANIFEST}: {error}")))?;
         if let Some(what) = &manifest.broken {
-            return Err(broken(format!("its record was broken where it was written: {what}")));
+            return Err(broken(text!("store-record-was-broken-where-was-written", what)));
         }
         for (name, hash) in &manifest.files {
-            let bytes = files.get(name).ok_or_else(|| broken(format!("{name} is missing")))?;
+            let bytes = files.get(name).ok_or_else(|| broken(text!("store-missing", name)))?;
             if digest(bytes) != *hash {
                 return Err(broken(format!("{name} is not what the manifest says: it was changed")));
             }
         }
         if let Some(more) = files.keys().find(|name| !manifest.files.contains_key(*name)) {
-            return Err(broken(format!("{more} is not in the manifest")));
+            return Err(broken(text!("store-not-manifest", more)));
         }
         let text = |name: &str, bytes: Vec<u8>| {
-            String::from_utf8(bytes).map_err(|_| broken(format!("{name} is no UTF-8 text")))
+            String::from_utf8(bytes).map_err(|_| broken(text!("store-no-utf-8-text", name)))
         };
-        let events = files.remove(EVENTS).ok_or_else(|| broken(format!("{EVENTS} is not in it")))?;
+        let events =
+            files.remove(EVENTS).ok_or_else(|| broken(text!("store-not-with-events", events = EVENTS)))?;
         let bodies: Vec<String> = text(EVENTS, events)?.lines().map(str::to_owned).collect();
         let (mut plans, mut pictures) = (BTreeMap::new(), BTreeMap::new());
         for (name, bytes) in files {
@@ -365,19 +372,19 @@ impl Archive {
                     ))
                 })?;
                 if plan_hash(&source) != hash {
-                    return Err(broken(format!("{name} has another text than its name says")));
+                    return Err(broken(text!("store-has-another-text-than-name-says", name)));
                 }
                 plans.insert(hash.to_owned(), (Arc::new(plan), source));
             } else if let Some(hash) = name.strip_prefix("pictures/") {
                 if !can_be_shown(&bytes) {
-                    return Err(broken(format!("{name} is too large to be shown, or no picture")));
+                    return Err(broken(text!("store-too-large-shown-or-no-picture", name)));
                 }
                 if digest(&bytes) != hash {
-                    return Err(broken(format!("{name} is another picture than its name says")));
+                    return Err(broken(text!("store-another-picture-than-name-says", name)));
                 }
                 pictures.insert(hash.to_owned(), bytes);
             } else {
-                return Err(broken(format!("{name} is nothing that an archive has")));
+                return Err(broken(text!("store-nothing-archive-has", name)));
             }
         }
         let mut archive = Self { manifest, bodies, plans, went_by: Vec::new(), pictures };
@@ -391,35 +398,33 @@ impl Archive {
         let (mut hash, mut events) = (root(self.manifest.build), Vec::with_capacity(self.bodies.len()));
         for (seq, body) in (1_u64..).zip(&self.bodies) {
             hash = link(&hash, body);
-            let event = parse(body).map_err(|error| broken(format!("entry {seq}: {error}")))?;
+            let event =
+                parse(body).map_err(|error| broken(text!("store-entry", seq, error = error.to_string())))?;
             if event.seq != seq {
-                return Err(broken(format!("entry {seq} carries another number, {}", event.seq)));
+                return Err(broken(text!("store-entry-carries-another-number", seq, seq2 = event.seq)));
             }
             if let Some(missing) = pictures_in(body).iter().find(|hash| !self.pictures.contains_key(*hash)) {
-                return Err(broken(format!(
-                    "entry {seq} refers to the picture {missing}, which is not in it"
-                )));
+                return Err(broken(text!("store-entry-refers-picture-which-not", seq, missing)));
             }
             events.push(event);
         }
         if events.is_empty() || self.bodies.len() as u64 != self.manifest.entries {
-            return Err(broken(format!(
-                "{} entries are in it, and {} should be",
-                self.bodies.len(),
-                self.manifest.entries
+            return Err(broken(text!(
+                "store-entries-should",
+                count = self.bodies.len(),
+                entries = self.manifest.entries
             )));
         }
         if hex::encode(hash) != self.manifest.last_hash {
-            return Err(broken(
-                "its entries do not come to the hash of the last one: one of them was changed",
-            ));
+            return Err(broken(text!("store-entries-do-not-come-hash-last")));
         }
         self.check_head()?;
         let find = |plan: &PlanRef| self.plans.get(&plan.hash).map(|(plan, _)| Arc::clone(plan));
         if let Some(missing) = plans_of(&events).into_iter().find(|plan| find(plan).is_none()) {
-            return Err(broken(format!("the plan {} that it goes by is not in it", missing.name)));
+            return Err(broken(text!("store-plan-goes-by-not", missing = missing.name)));
         }
-        BuildState::fold(find, &events).map_err(|error| broken(format!("its entries: {error}")))?;
+        BuildState::fold(find, &events)
+            .map_err(|error| broken(text!("store-entries", error = error.to_string())))?;
         Ok(events)
     }
 
@@ -432,7 +437,7 @@ impl Archive {
         if head.build == self.manifest.build && head.is_genuine() && signed {
             return Ok(());
         }
-        Err(broken(format!("its entries are not those that the shop with the key {} has signed", head.key)))
+        Err(broken(text!("store-entries-not-those-shop-with-key", key = head.key)))
     }
 
     /// The numbers and hashes of its entries.
@@ -464,11 +469,12 @@ pub fn manifest_of(bytes: &[u8]) -> Option<Manifest> {
 }
 
 fn unpack(bytes: Vec<u8>) -> Result<BTreeMap<String, Vec<u8>>, ArchiveError> {
-    let none =
-        |error: zip::result::ZipError| broken(format!("this is no archive, or only a part of one: {error}"));
+    let none = |error: zip::result::ZipError| {
+        broken(text!("store-this-no-archive-or-only-part", error = error.to_string()))
+    };
     let mut zip = ZipArchive::new(Cursor::new(bytes)).map_err(none)?;
     if zip.len() > FILES {
-        return Err(broken(format!("{} files are in it; {FILES} may be", zip.len())));
+        return Err(broken(text!("store-files-may", count = zip.len(), files = FILES)));
     }
     let (mut files, mut text, mut pictures) = (BTreeMap::new(), MOST_TEXT, MOST_PICTURES);
     for at in 0..zip.len() {
@@ -480,13 +486,13 @@ fn unpack(bytes: Vec<u8>) -> Result<BTreeMap<String, Vec<u8>>, ArchiveError> {
             (&mut text, MOST_TEXT)
         };
         let read = file.take(*left + 1).read_to_end(&mut bytes);
-        read.map_err(|error| broken(format!("{name} cannot be read: {error}")))?;
+        read.map_err(|error| broken(text!("store-cannot-read", name, error = error.to_string())))?;
         *left = left.checked_sub(bytes.len() as u64).ok_or_else(|| {
             let kind = if name.starts_with("pictures/") { "pictures" } else { "texts" };
-            broken(format!("its {kind} come to more than {} MB, unpacked", most >> 20))
+            broken(text!("store-come-more-than-mb-unpacked", kind, most = most >> 20))
         })?;
         if files.insert(name.clone(), bytes).is_some() {
-            return Err(broken(format!("{name} is in it twice")));
+            return Err(broken(text!("store-twice", name)));
         }
     }
     Ok(files)

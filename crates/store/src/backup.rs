@@ -2,6 +2,7 @@
 
 use crate::cluster::binaries;
 use crate::{Store, StoreError, private_file};
+use rigore_mechanics::text;
 use sqlx::PgPool;
 use std::fs;
 use std::io;
@@ -18,14 +19,14 @@ const NAME: (&str, &str) = ("rigore-", ".backup");
 /// Runs one of PostgreSQL's tools on a database. Its password goes by the environment, which nobody else reads: a command
 /// line is shown to every account of the computer.
 fn run(program: &str, url: &str, arguments: &[&str], output: Option<&Path>) -> io::Result<()> {
-    let mut url =
-        Url::parse(url).map_err(|error| io::Error::other(format!("the database's address: {error}")))?;
+    let mut url = Url::parse(url)
+        .map_err(|error| io::Error::other(text!("store-databases-address", error = error.to_string())))?;
     let mut command = Command::new(binaries()?.join(program));
     if let Some(password) = url.password() {
         let plain = percent_encoding::percent_decode_str(password).decode_utf8_lossy().into_owned();
         command.env("PGPASSWORD", plain);
         url.set_password(None)
-            .map_err(|()| io::Error::other("the database's address has a password and no host"))?;
+            .map_err(|()| io::Error::other(text!("store-databases-address-has-password-no-host")))?;
     }
     command.arg("--dbname").arg(url.as_str()).args(arguments).stdin(Stdio::null());
     if let Some(file) = output {
@@ -50,7 +51,7 @@ fn about(file: &Path) -> impl Fn(io::Error) -> io::Error {
 /// Where the file is there already or cannot be written, or the database does not answer.
 pub fn backup(url: &str, file: &Path) -> io::Result<()> {
     if file.exists() {
-        return Err(about(file)(io::Error::new(io::ErrorKind::AlreadyExists, "it is there already")));
+        return Err(about(file)(io::Error::new(io::ErrorKind::AlreadyExists, text!("store-there-already"))));
     }
     let part = private_file::beside(file);
     let arguments = ["--format=custom", "--no-owner", "--no-privileges"];
@@ -74,7 +75,7 @@ pub async fn restore(url: &str, file: &Path) -> io::Result<()> {
         Ok::<_, StoreError>(count > 0)
     };
     if filled.await.map_err(io::Error::other)? {
-        return Err(io::Error::other("something is in this database; a backup goes into an empty one"));
+        return Err(io::Error::other(text!("store-something-this-database-backup-goes-into")));
     }
     let file = file.to_string_lossy();
     run("pg_restore", url, &["--single-transaction", "--exit-on-error", "--no-owner", &file], None)?;

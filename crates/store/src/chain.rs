@@ -1,6 +1,7 @@
 //! The hash chain: each event carries the hash of the one before it and of itself.
 
 use crate::stored_entry::StoredEntry;
+use rigore_mechanics::text;
 use sha2::{Digest, Sha256};
 use uuid::Uuid;
 
@@ -21,12 +22,12 @@ pub fn link(before: &Hash, body: &str) -> Hash {
 }
 
 /// Where a chain does not hold.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq)]
 pub(crate) struct BrokenLink {
     /// The entry.
     pub seq: u64,
     /// What is wrong with it.
-    pub what: &'static str,
+    pub what: String,
 }
 
 /// Follows the chain on from an entry with its number and hash over those after it; gives the hash of the last.
@@ -42,15 +43,15 @@ pub(crate) fn follow(
     for (at, entry) in entries.iter().enumerate() {
         seq += 1;
         if entry.seq.cast_unsigned() != seq {
-            return Err(BrokenLink { seq, what: "is missing" });
+            return Err(BrokenLink { seq, what: text!("store-missing-2") });
         }
         hash = link(&hash, &entry.body);
         if hash[..] != entry.hash {
-            let what = "does not match its hash: it or an entry before it was changed";
+            let what = text!("store-does-not-match-hash-or-entry");
             return Err(BrokenLink { seq, what });
         }
         if number_in(at).is_some_and(|number| number != seq) {
-            return Err(BrokenLink { seq, what: "carries another number" });
+            return Err(BrokenLink { seq, what: text!("store-carries-another-number") });
         }
     }
     Ok(hash)
@@ -85,10 +86,10 @@ mod tests {
         changed[1].1 = "tow";
         assert!(matches!(walk((0, start), &changed), Err(BrokenLink { seq: 2, .. })));
         let short = [chain[0], chain[2]];
-        assert_eq!(walk((0, start), &short), Err(BrokenLink { seq: 2, what: "is missing" }));
+        assert_eq!(walk((0, start), &short), Err(BrokenLink { seq: 2, what: "is missing".into() }));
         assert!(walk((0, root(Uuid::max())), &chain).is_err(), "the chain of another engine");
         let one = [StoredEntry { seq: 1, body: "one".to_owned(), hash: chain[0].2.to_vec() }];
         let other = follow((0, start), &one, |_| Some(2));
-        assert_eq!(other, Err(BrokenLink { seq: 1, what: "carries another number" }));
+        assert_eq!(other, Err(BrokenLink { seq: 1, what: "carries another number".into() }));
     }
 }

@@ -8,6 +8,7 @@
 use crate::people::note;
 use crate::{Store, StoreError};
 use rigore_assembly::{CheckResult, Event, Instrument, Person};
+use rigore_mechanics::text;
 use serde::{Deserialize, Serialize};
 use sqlx::PgConnection;
 use time::OffsetDateTime;
@@ -83,7 +84,8 @@ impl Store {
         )
         .fetch_one(&mut *transaction)
         .await?;
-        let came = if checked.good { "it is right" } else { checked.word() };
+        let came =
+            if checked.good { text!("store-instrument-right") } else { checked.word().in_base_units() };
         note(&mut transaction, by, &format!("checked {}: {came}", instrument.name)).await?;
         transaction.commit().await?;
         self.tell_shop().await;
@@ -156,7 +158,7 @@ impl Store {
     pub async fn card(&self, instrument: &str) -> Result<InstrumentCard, StoreError> {
         let card = sqlx::query_scalar!("SELECT card FROM instruments WHERE id = $1", instrument);
         let card = card.fetch_optional(&self.pool).await?;
-        let card = card.ok_or_else(|| StoreError::NotThere(format!("instrument `{instrument}`")))?;
+        let card = card.ok_or_else(|| StoreError::NotThere(text!("store-instrument", instrument)))?;
         serde_json::from_value(card).map_err(StoreError::unreadable)
     }
 
@@ -174,7 +176,7 @@ impl Store {
         let body = serde_json::to_value(card).map_err(StoreError::unreadable)?;
         let kept = sqlx::query!("UPDATE instruments SET card = $2 WHERE id = $1", instrument.id, body);
         if kept.execute(&mut *transaction).await?.rows_affected() == 0 {
-            return Err(StoreError::NotThere(format!("instrument `{}`", instrument.id)));
+            return Err(StoreError::NotThere(text!("store-instrument-with-id", id = instrument.id)));
         }
         note(&mut transaction, by, &format!("changed instrument {}", instrument.name)).await?;
         Ok(transaction.commit().await?)
@@ -210,7 +212,7 @@ impl Store {
     pub async fn certificate(&self, hash: &str) -> Result<(String, Vec<u8>), StoreError> {
         let row = sqlx::query!("SELECT media, bytes FROM certificates WHERE hash = $1", hash);
         let row = row.fetch_optional(&self.pool).await?;
-        let row = row.ok_or_else(|| StoreError::NotThere(format!("certificate `{hash}`")))?;
+        let row = row.ok_or_else(|| StoreError::NotThere(text!("store-certificate", hash)))?;
         Ok((row.media, row.bytes))
     }
 }

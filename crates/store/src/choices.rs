@@ -4,6 +4,7 @@ use crate::people::note;
 use crate::{Store, StoreError};
 use rigore_assembly::{Person, Picture};
 use rigore_mechanics::clearance::DecisionRule;
+use rigore_mechanics::text;
 use serde::de::DeserializeOwned;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
@@ -72,7 +73,7 @@ impl Store {
         if let Some(logo) = &letterhead.logo
             && !self.has_picture(logo).await?
         {
-            return Err(StoreError::NotThere(format!("picture {}", logo.hash)));
+            return Err(StoreError::NotThere(text!("store-picture", hash = logo.hash)));
         }
         self.choose_for_shop(LETTERHEAD, letterhead, by, at, "changed the letterhead").await
     }

@@ -1,6 +1,7 @@
 //! Drafts of plans: what somebody is writing, saved while it is typed. A draft is no version until it is kept as one.
 
 use crate::{Store, StoreError};
+use rigore_mechanics::text;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
@@ -62,7 +63,7 @@ impl Store {
             id
         );
         let found = row.fetch_optional(&self.pool).await?;
-        found.ok_or_else(|| StoreError::NotThere(format!("draft {id}")))
+        found.ok_or_else(|| StoreError::NotThere(text!("store-draft", id = id.to_string())))
     }
 
     /// Every draft that is one still, the one that was saved last first; without its text.

@@ -2,6 +2,7 @@
 
 use crate::broken::BrokenRecord;
 use rigore_assembly::Refusal;
+use rigore_mechanics::text;
 use std::sync::Arc;
 use thiserror::Error;
 
@@ -12,25 +13,25 @@ pub enum StoreError {
     #[error(transparent)]
     Refused(#[from] Refusal),
     /// There is no such build or plan.
-    #[error("there is no {0}")]
+    #[error("{}", text!("store-there-no", text = .0))]
     NotThere(String),
     /// What is stored is not what was recorded, or cannot be gone on from.
     #[error("{0}")]
     Broken(BrokenRecord),
     /// A plan text or a picture is not the one that was kept: it does not match the hash that it is known by.
-    #[error("{0} was changed in the database after it was kept: it does not match its hash")]
+    #[error("{}", text!("store-was-changed-database-after-was-kept", text = .0))]
     ChangedFile(String),
     /// What is stored was recorded by a newer Rigore than this.
-    #[error("{0} was recorded by a newer Rigore than this one: it can be read and gone on from with that")]
+    #[error("{}", text!("store-was-recorded-by-newer-rigore-than", text = .0))]
     Newer(String),
     /// What is stored cannot be read.
-    #[error("the record cannot be read: {0}")]
+    #[error("{}", text!("store-record-cannot-read", text = .0))]
     Unreadable(String),
     /// PostgreSQL does not answer. What was acknowledged is safe; the command may be sent again.
-    #[error("the database does not answer: {0}")]
+    #[error("{}", text!("store-database-does-not-answer", text = .0.to_string()))]
     Unavailable(#[source] Arc<sqlx::Error>),
     /// PostgreSQL answered with an error.
-    #[error("the database refused: {0}")]
+    #[error("{}", text!("store-database-refused", text = .0.to_string()))]
     Database(#[source] sqlx::Error),
 }
 
@@ -82,13 +83,13 @@ impl StoreError {
     }
 
     /// Why the database cannot be used now, in words, where it is known.
-    pub fn reason(&self) -> Option<&'static str> {
+    pub fn reason(&self) -> Option<String> {
         match self.code()?.as_ref() {
-            "53100" => Some("The disk of the database is full"),
-            "53200" => Some("The database has no memory left"),
-            "53300" => Some("The database has no connection left"),
-            "25006" => Some("The database is read-only now"),
-            "55P03" => Some("Something holds this engine in the database"),
+            "53100" => Some(text!("store-disk-database-full")),
+            "53200" => Some(text!("store-database-has-no-memory-left")),
+            "53300" => Some(text!("store-database-has-no-connection-left")),
+            "25006" => Some(text!("store-database-read-only-now")),
+            "55P03" => Some(text!("store-something-holds-this-engine-database")),
             _ => None,
         }
     }
@@ -113,10 +114,9 @@ impl From<sqlx::Error> for StoreError {
 impl From<sqlx::migrate::MigrateError> for StoreError {
     fn from(error: sqlx::migrate::MigrateError) -> Self {
         Self::Unreadable(match error {
-            sqlx::migrate::MigrateError::VersionMissing(step) => format!(
-                "this database was brought up to date by a newer Rigore (its step {step} is not known here): run \
-                 that one, or restore a backup that was made before"
-            ),
+            sqlx::migrate::MigrateError::VersionMissing(step) => {
+                text!("store-this-database-was-brought-up-date", step)
+            }
             error => error.to_string(),
         })
     }

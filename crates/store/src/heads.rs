@@ -5,6 +5,7 @@
 use crate::chain::BrokenLink;
 use crate::private_file;
 use crate::stored_entry::StoredEntry;
+use rigore_mechanics::text;
 use ring::rand::{SecureRandom, SystemRandom};
 use ring::signature::{ED25519, Ed25519KeyPair, KeyPair, UnparsedPublicKey};
 use serde::{Deserialize, Serialize};
@@ -145,8 +146,8 @@ impl Heads {
         let head = self.last(build)?;
         let at = entries.binary_search_by_key(&head.seq.cast_signed(), |entry| entry.seq);
         let what = match at.ok().map(|at| hex::encode(&entries[at].hash)) {
-            None => "is missing, and was there when the shop signed its record",
-            Some(hash) if hash != head.hash => "is another than the one that the shop signed",
+            None => text!("store-missing-was-there-when-shop-signed"),
+            Some(hash) if hash != head.hash => text!("store-another-than-one-shop-signed"),
             Some(_) => return None,
         };
         Some(BrokenLink { seq: head.seq, what })

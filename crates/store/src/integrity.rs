@@ -13,6 +13,7 @@ use crate::entry::parse;
 use crate::stored_entry::StoredEntry;
 use crate::{Store, StoreError};
 use rigore_assembly::Event;
+use rigore_mechanics::text;
 use std::collections::BTreeMap;
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -21,7 +22,7 @@ impl Store {
     /// Keeps that a build is broken, and since when that is known.
     pub(crate) async fn record_broken(&self, build: Uuid, link: BrokenLink) -> BrokenRecord {
         let now = OffsetDateTime::now_utc();
-        let mut broken = BrokenRecord { build, seq: link.seq, what: link.what.to_owned(), found: now };
+        let mut broken = BrokenRecord { build, seq: link.seq, what: link.what.clone(), found: now };
         let kept = sqlx::query_scalar!(
             "INSERT INTO broken_builds (build_id, seq, what, found) VALUES ($1, $2, $3, $4)
              ON CONFLICT (build_id) DO UPDATE SET seq = excluded.seq, what = excluded.what RETURNING found",
@@ -93,7 +94,7 @@ impl Store {
         let events: Vec<Result<Event, StoreError>> = entries.iter().map(|entry| parse(&entry.body)).collect();
         let count = entries.len() as u64;
         let link = self.verify_entries(build, (0, root(build)), &entries, &events).err().or_else(|| {
-            let what = "is missing at the end, or the list row does not match";
+            let what = text!("store-missing-at-end-or-list-row");
             (count != last).then_some(BrokenLink { seq: count + 1, what })
         });
         Ok((count, link))
@@ -134,7 +135,7 @@ impl Store {
         let files = files.fetch_all(&self.pool).await?;
         Ok(files
             .into_iter()
-            .map(|file| format!("{} {}: it was changed after it was kept", file.what, file.hash))
+            .map(|file| text!("store-was-changed-after-was-kept", what = file.what, hash = file.hash))
             .collect())
     }
 }

@@ -2,6 +2,7 @@
 
 use crate::{Store, StoreError};
 use rigore_assembly::Picture;
+use rigore_mechanics::text;
 use sha2::{Digest, Sha256};
 
 /// A picture with its bytes.
@@ -56,7 +57,7 @@ impl Store {
     pub async fn picture(&self, hash: &str) -> Result<KeptPicture, StoreError> {
         let row = sqlx::query_as!(KeptPicture, "SELECT media, bytes FROM pictures WHERE hash = $1", hash);
         let found = row.fetch_optional(&self.pool).await?;
-        let picture = found.ok_or_else(|| StoreError::NotThere(format!("picture {hash}")))?;
+        let picture = found.ok_or_else(|| StoreError::NotThere(text!("store-picture", hash)))?;
         if hex::encode(Sha256::digest(&picture.bytes)) != hash {
             return Err(StoreError::ChangedFile(format!("The picture {hash}")));
         }

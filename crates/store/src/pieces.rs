@@ -1,6 +1,7 @@
 //! Pieces of plans that the shop keeps to use again: fasteners, lubricants, joints, procedures.
 
 use crate::{Store, StoreError};
+use rigore_mechanics::text;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
@@ -61,7 +62,7 @@ impl Store {
     pub async fn retire_piece(&self, id: Uuid) -> Result<(), StoreError> {
         let retired = sqlx::query!("UPDATE plan_pieces SET retired = true WHERE id = $1", id);
         if retired.execute(&self.pool).await?.rows_affected() == 0 {
-            return Err(StoreError::NotThere(format!("piece {id}")));
+            return Err(StoreError::NotThere(text!("store-piece", id = id.to_string())));
         }
         Ok(())
     }

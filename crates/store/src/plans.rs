@@ -1,6 +1,7 @@
 //! Engine plans by the hash of their text: a build keeps the version it was started on.
 
 use crate::{Store, StoreError};
+use rigore_mechanics::text;
 use rigore_plan::Plan;
 use sha2::{Digest, Sha256};
 use sqlx::PgConnection;
@@ -119,7 +120,7 @@ impl Store {
         transaction.commit().await?;
         let mut versions = self.plan_versions(&plan.id).await?;
         versions.retain(|version| version.hash == hash);
-        versions.into_iter().next().ok_or_else(|| StoreError::NotThere(format!("plan {hash}")))
+        versions.into_iter().next().ok_or_else(|| StoreError::NotThere(text!("store-plan", hash)))
     }
 
     /// The last version of every plan, by name.
@@ -171,7 +172,7 @@ impl Store {
     pub async fn plan_source(&self, hash: &str) -> Result<String, StoreError> {
         let source = sqlx::query_scalar!("SELECT source FROM plans WHERE hash = $1", hash);
         let found = source.fetch_optional(&self.pool).await?;
-        let source = found.ok_or_else(|| StoreError::NotThere(format!("plan {hash}")))?;
+        let source = found.ok_or_else(|| StoreError::NotThere(text!("store-plan", hash)))?;
         if plan_hash(&source) != hash {
             return Err(StoreError::ChangedFile(format!("The text of the plan {hash}")));
         }

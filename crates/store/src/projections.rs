@@ -3,6 +3,7 @@
 
 use crate::StoreError;
 use rigore_assembly::{BuildOutlook, OperationDuration, PieceLifeUpdate, PlaceFriction};
+use rigore_mechanics::message::by_id;
 use sqlx::PgConnection;
 use uuid::Uuid;
 
@@ -19,7 +20,7 @@ pub(crate) async fn keep_outlook(
     sqlx::query!(
         "INSERT INTO outlooks (build_id, body) VALUES ($1, $2) ON CONFLICT (build_id) DO UPDATE SET body = $2",
         build,
-        serde_json::to_value(outlook).map_err(StoreError::unreadable)?
+        by_id(|| serde_json::to_value(outlook)).map_err(StoreError::unreadable)?
     )
     .execute(&mut *connection)
     .await?;
@@ -107,7 +108,7 @@ pub(crate) async fn keep_lives(
             number(lived.piece),
             known_as(&life.serial),
             life.kind,
-            serde_json::to_value(life).map_err(StoreError::unreadable)?,
+            by_id(|| serde_json::to_value(life)).map_err(StoreError::unreadable)?,
             life.at
         )
         .execute(&mut *connection)

@@ -9,6 +9,8 @@ use rigore_assembly::{
     BuildProjection, BuildStart, BuildState, Command, CommandAction, CommandContext, EVENT_FORMAT, Event,
     Fact, Person, PlanMove, PlanMovePreview, PlanRef, Refusal, RefusalKind, begin, decide, may_record,
 };
+use rigore_mechanics::message::by_id;
+use rigore_mechanics::text;
 use rigore_plan::{Plan, only_looked_up};
 use sha2::{Digest, Sha256};
 use std::collections::HashMap;
@@ -59,7 +61,7 @@ fn fingerprint(what: &impl serde::Serialize) -> Result<String, StoreError> {
 }
 
 fn written(value: &impl serde::Serialize) -> Result<String, StoreError> {
-    serde_json::to_string(value).map_err(StoreError::unreadable)
+    by_id(|| serde_json::to_string(value)).map_err(StoreError::unreadable)
 }
 
 /// The list row of a build as it is now.
@@ -120,7 +122,7 @@ impl Store {
     pub async fn events(&self, build: Uuid) -> Result<Vec<Event>, StoreError> {
         let texts = self.events_after(build, 0).await?;
         if texts.is_empty() {
-            return Err(StoreError::NotThere(format!("build {build}")));
+            return Err(StoreError::NotThere(text!("store-build", build = build.to_string())));
         }
         texts.iter().map(|(_, body)| parse(body)).collect()
     }
@@ -142,7 +144,7 @@ impl Store {
             match self.read(build, |state| state.recorded_span(command)).await {
                 Ok(Some(span)) => return self.answer_again(build, span, by, &fingerprint(wanted)?).await,
                 Ok(None) => {
-                    let message = "this build was begun already";
+                    let message = text!("store-this-build-was-begun-already");
                     return Err(Refusal::of(RefusalKind::Stale, message).into());
                 }
                 Err(StoreError::NotThere(_)) => {}
@@ -207,7 +209,7 @@ impl Store {
         if let Some(picture) = command.action.picture()
             && !self.has_picture(picture).await?
         {
-            return Err(Refusal::field("picture", "it is not kept here: send the picture first").into());
+            return Err(Refusal::field("picture", text!("store-not-kept-here-send-picture-first")).into());
         }
         let lived = match &command.action {
             CommandAction::Fit(fit) if !fit.part.serial.trim().is_empty() => {
@@ -309,7 +311,7 @@ impl Store {
         let is_other =
             |event: Event| event.by.id != by.id || event.request.is_some_and(|recorded| recorded != request);
         if recorded.is_some_and(is_other) {
-            let message = "another command was recorded by this id: a new one needs an id of its own";
+            let message = text!("store-another-command-was-recorded-by-this");
             return Err(Refusal::field("id", message).into());
         }
         Ok(RecordedCommand { build, seq: last, texts, repeated: true })
@@ -372,7 +374,11 @@ impl Store {
     /// [`StoreError::NotThere`] where there is none; [`StoreError::Broken`] where one is not as it was recorded.
     pub(crate) async fn whole_record(&self, build: Uuid) -> Result<(Vec<Event>, Hash), StoreError> {
         let record = self.record_after(build, (0, root(build))).await?;
-        if record.0.is_empty() { Err(StoreError::NotThere(format!("build {build}"))) } else { Ok(record) }
+        if record.0.is_empty() {
+            Err(StoreError::NotThere(text!("store-build", build = build.to_string())))
+        } else {
+            Ok(record)
+        }
     }
 
     /// The entries of a build after one with its number and hash, as they were recorded, and the hash of the last.
@@ -421,7 +427,9 @@ impl Store {
                 kept.take_changes();
                 kept
             }
-            None if events.is_empty() => return Err(StoreError::NotThere(format!("build {build}"))),
+            None if events.is_empty() => {
+                return Err(StoreError::NotThere(text!("store-build", build = build.to_string())));
+            }
             None => BuildProjection::new(self.fold(&events).await?),
         };
         kept.mark_outlook_stored();

@@ -3,6 +3,7 @@
 use crate::people::note;
 use crate::{Store, StoreError};
 use rigore_assembly::Person;
+use rigore_mechanics::text;
 use sqlx::postgres::types::PgInterval;
 use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
@@ -223,7 +224,7 @@ impl Store {
             id
         );
         let Some(name) = retire.fetch_optional(&mut *transaction).await? else {
-            return Err(StoreError::NotThere(format!("bench {id}")));
+            return Err(StoreError::NotThere(text!("store-bench", id = id.to_string())));
         };
         sqlx::query!("DELETE FROM sessions WHERE device = $1", id).execute(&mut *transaction).await?;
         note(&mut transaction, by, &format!("removed bench {name}")).await?;

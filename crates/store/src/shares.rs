@@ -4,6 +4,7 @@
 use crate::people::note;
 use crate::{Store, StoreError, TokenHash};
 use rigore_assembly::Person;
+use rigore_mechanics::text;
 use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
 
@@ -100,7 +101,7 @@ impl Store {
             hex::encode(token)
         );
         let found = row.fetch_optional(&self.pool).await?.map(|row| (row.build_id, row.ends));
-        found.ok_or_else(|| StoreError::NotThere("such link, or it has ended or was taken back".to_owned()))
+        found.ok_or_else(|| StoreError::NotThere(text!("store-such-link-or-has-ended-or").to_owned()))
     }
 
     /// Takes a link back.
@@ -111,7 +112,7 @@ impl Store {
         let mut transaction = self.pool.begin().await?;
         let end = sqlx::query!("UPDATE shares SET retired = true WHERE id = $1 AND NOT retired", id);
         if end.execute(&mut *transaction).await?.rows_affected() == 0 {
-            return Err(StoreError::NotThere(format!("link {id}")));
+            return Err(StoreError::NotThere(text!("store-link", id = id.to_string())));
         }
         note(&mut transaction, by, "removed a link to a build sheet").await?;
         Ok(transaction.commit().await?)
@@ -172,6 +173,7 @@ impl Store {
             seq.cast_signed()
         );
         let hash = hash.fetch_optional(&self.pool).await?;
-        hash.map(hex::encode).ok_or_else(|| StoreError::NotThere(format!("entry {seq} of build {build}")))
+        hash.map(hex::encode)
+            .ok_or_else(|| StoreError::NotThere(text!("store-entry-build", seq, build = build.to_string())))
     }
 }

@@ -3,6 +3,7 @@
 use crate::entry::parse;
 use crate::heads::{Head, Heads};
 use crate::{Store, StoreError};
+use rigore_mechanics::text;
 use std::io;
 use std::sync::Arc;
 use time::OffsetDateTime;
@@ -87,8 +88,7 @@ impl Store {
             let row = sqlx::query!("SELECT build_id, seq FROM events WHERE hash = $1 LIMIT 1", bytes);
             row.fetch_optional(&self.pool).await?.map(|row| (row.build_id, row.seq))
         };
-        let (build, seq) =
-            found.ok_or_else(|| StoreError::NotThere(format!("entry with the hash {hash}")))?;
+        let (build, seq) = found.ok_or_else(|| StoreError::NotThere(text!("store-entry-with-hash", hash)))?;
         let row = sqlx::query!(
             r#"SELECT body, (SELECT max(seq) FROM events WHERE build_id = $1) AS "last!"
                FROM events WHERE build_id = $1 AND seq = $2"#,

@@ -7,6 +7,7 @@ use crate::heads::Heads;
 use crate::signal::{BuildSignal, BuildSignals};
 use lru::LruCache;
 use rigore_assembly::BuildProjection;
+use rigore_mechanics::text;
 use rigore_plan::Plan;
 use sqlx::postgres::PgPoolOptions;
 use sqlx::{Connection, PgPool};
@@ -163,7 +164,7 @@ impl Store {
             build
         );
         if !there.fetch_one(&self.pool).await? {
-            return Err(StoreError::NotThere(format!("build {build}")));
+            return Err(StoreError::NotThere(text!("store-build", build = build.to_string())));
         }
         let mut kept = self.kept.lock().await;
         Ok(Arc::clone(kept.get_or_insert(build, || Arc::new(Mutex::new(OpenBuild::new(build))))))

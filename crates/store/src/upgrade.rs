@@ -2,6 +2,7 @@
 
 use crate::cluster::Cluster;
 use crate::{Store, backup};
+use rigore_mechanics::text;
 use std::fs;
 use std::io;
 use std::path::{Path, PathBuf};
@@ -33,15 +34,16 @@ pub async fn upgrade(folder: &Path, anew: bool) -> io::Result<DatabaseUpgrade> {
     let from = version(folder)?;
     let newest = crate::cluster::newest_version()?;
     if from == newest && !anew {
-        return Err(io::Error::other(format!(
-            "these data are by PostgreSQL {from} already, the newest that is installed"
-        )));
+        return Err(io::Error::other(text!("store-these-data-by-postgresql-already-newest", from)));
     }
     let now = OffsetDateTime::now_utc();
     let dump = backup::dated_file(folder, now);
     let old = Cluster::start(folder)?;
     if !old.is_keeper() {
-        return Err(io::Error::other(format!("another Rigore keeps {}: end it first", folder.display())));
+        return Err(io::Error::other(text!(
+            "store-another-rigore-keeps-end-first",
+            folder = folder.display().to_string()
+        )));
     }
     backup::backup(&old.url(), &dump)?;
     drop(old);
@@ -55,7 +57,7 @@ pub async fn upgrade(folder: &Path, anew: bool) -> io::Result<DatabaseUpgrade> {
                 fs::rename(&data, folder.join(format!("pg-failed-{}", now.unix_timestamp())))?;
             }
             fs::rename(&before, &data)?;
-            Err(io::Error::other(format!("{error}. The data are as they were before")))
+            Err(io::Error::other(text!("store-data-as-they-were-before", error = error.to_string())))
         }
     }
 }

@@ -8,6 +8,7 @@ use crate::projections::{came_in, keep_lives, keep_outlook, keep_shown};
 use crate::record::row;
 use crate::{Store, StoreError};
 use rigore_assembly::BuildProjection;
+use rigore_mechanics::text;
 use sqlx::PgPool;
 use std::time::Duration;
 use uuid::Uuid;
@@ -96,7 +97,7 @@ impl Store {
                     Err(error) => {
                         tracing::error!(%build, %error, "this engine cannot be listed anew");
                         if !matches!(error, StoreError::Broken(_)) {
-                            let what = "or another one cannot be read by this version of Rigore";
+                            let what = text!("store-or-another-cannot-be-read");
                             self.record_broken(build, BrokenLink { seq: 1, what }).await;
                         }
                         failed.push(build);

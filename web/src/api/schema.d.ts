@@ -7117,7 +7117,7 @@ export interface components {
             /** @description Where the words are, in UTF-16. */
             at: number[];
             /** @description What is asked. */
-            message: string;
+            message: components["schemas"]["Message"];
         };
         /** @description A procedure in one line, to be tried on a joint. */
         TryLine: {

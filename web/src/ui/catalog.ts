@@ -47,6 +47,9 @@ async function add(folder: string, name: string) {
 }
 
 document.documentElement.lang = language
+// What the server says is in the same language: issues, refusals, the sheet.
+const spoken = choice === ACCENTED ? ACCENTED : language
+document.cookie = `rigore-language=${spoken}; path=/; max-age=31536000; SameSite=Strict`
 await Promise.all([add(language, 'terms'), add(language.slice(0, 2), 'common')])
 
 /** What a message holds: a figure, a name, a time, as it is to be read. */

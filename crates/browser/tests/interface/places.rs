@@ -183,7 +183,7 @@ async fn an_old_engine_is_measured_in_inches_and_shown_in_whatever_unit_is_chose
     // Millimetres typed for inches are noticed.
     screen.see("input[name='reading']").await?.send_keys("78.61").await?;
     screen.line("").await?;
-    screen.read("[data-test='asked']", "Possible slip: millimetres. 78.610 mm would fit").await?;
+    screen.read("[data-test='asked']", "Possible slip: millimeters. 78.610 mm would fit").await?;
     screen.select_all().await?;
     screen.line("3.0949").await?;
     screen.read("[data-test='readings']", "78.610 mm").await?;

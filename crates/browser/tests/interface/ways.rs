@@ -307,7 +307,7 @@ async fn a_rod_is_climbed_to_its_stretch_and_too_much_friction_is_said() -> Resu
     screen.read("[data-test='target']", "0.150").await?;
     screen.see("select[name='instrument'] option[value='length-gauge']:first-child").await?;
     screen.line("151").await?;
-    screen.read("[data-test='asked']", "Possible slip: micrometres. 0.151 mm would fit").await?;
+    screen.read("[data-test='asked']", "Possible slip: micrometers. 0.151 mm would fit").await?;
     screen.keys("\u{e00c}").await?;
     screen.line("0.151").await?;
     // The other one is rubbed dry: a step at a time, with what is behind it.

@@ -5,6 +5,7 @@
 //! other, by the method *imported*.
 
 use rigore_mechanics::quantity::{Dimension, written};
+use rigore_mechanics::text;
 use serde::Serialize;
 use thiserror::Error;
 
@@ -106,7 +107,8 @@ pub fn read(text: &str) -> Result<MachineTable, TableError> {
     let head = rows.first().is_some_and(|row| !row.cells.iter().any(|cell| is_figure(cell)));
     let names = if head { rows.remove(0).cells } else { Vec::new() };
     let name = |at: usize| names.get(at).filter(|name| !name.is_empty()).cloned();
-    let columns = (0..width).map(|at| name(at).unwrap_or_else(|| format!("Column {}", at + 1))).collect();
+    let columns =
+        (0..width).map(|at| name(at).unwrap_or_else(|| text!("assembly-column", at = at + 1))).collect();
     Ok(MachineTable { between, columns, rows })
 }
 

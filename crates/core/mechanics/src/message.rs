@@ -1,23 +1,26 @@
-//! What people are told: words with their quantities as data.
+//! What people are told: the id of a text in the catalog, with what it holds as data.
 //!
-//! A [`Message`] never holds a figure as finished text: a [`Quantity`] stays a value with its dimension until it is
-//! shown, in the units that the reader chose. Neither of them can be put into a `format!`. Made with [`message!`](crate::message!):
+//! A [`Message`] is no finished text. Its words come from the catalog of texts (`rigore-texts`) in the language of
+//! whoever reads it, once it is shown; a [`Quantity`] stays a value with its dimension, shown in the units that the
+//! reader chose. Made with [`message!`](crate::message!):
 //!
 //! ```
 //! use rigore_mechanics::{message, message::Message, quantity::{Dimension, Quantity}};
 //!
-//! let (bolt, most) = ("2R", Quantity::new(44.0, Dimension::Torque));
-//! let told: Message = message!("{bolt}: {most} is the most", bolt, most);
-//! assert_eq!(told.in_base_units(), "2R: 44.0 N·m is the most");
+//! let torque = Quantity::new(44.0, Dimension::Torque);
+//! let told: Message = message!("message-with-after", words = torque, after = "2R");
+//! assert_eq!(told.in_base_units(), "44.0 N·m 2R");
 //! ```
 //!
-//! A message carries its quantities as data. What the core says to people is a `Message`: words, and each quantity
-//! as a value with its dimension. Neither can be put into a `format!`; a screen shows them in the units of its
-//! reader (`say` in `units.ts`), and the command line and tables in base units. A test walks through all pages of
-//! the demonstration shop.
+//! As JSON it is words and quantities in the language of the thread that writes it ([`rigore_texts::within`]). Where
+//! it is kept to be shown later, it is written by its id ([`by_id`]).
 
 use crate::quantity::Quantity;
+use rigore_texts::Argument;
 use serde::{Deserialize, Deserializer, Serialize};
+use std::borrow::Cow;
+use std::cell::Cell;
+use std::fmt;
 
 /// One piece of a message.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -30,147 +33,326 @@ pub enum MessagePiece {
     Quantity(Quantity),
 }
 
-/// What is told to a person. As JSON it is a string where it has no quantity, else its pieces in their order.
-#[derive(Debug, Clone, PartialEq, Default)]
+/// What is told to a person. As JSON it is a string where it has no quantity, else its pieces in their order. Two are
+/// equal that tell the same.
+#[derive(Clone, Default)]
 pub struct Message {
-    pieces: Vec<MessagePiece>,
+    parts: Vec<Part>,
+}
+
+impl fmt::Debug for Message {
+    fn fmt(&self, formatter: &mut fmt::Formatter<'_>) -> fmt::Result {
+        fmt::Debug::fmt(&self.in_base_units(), formatter)
+    }
+}
+
+impl PartialEq for Message {
+    fn eq(&self, other: &Self) -> bool {
+        self.parts == other.parts || self.pieces() == other.pieces()
+    }
+}
+
+/// A part of a message, before it is shown.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(untagged)]
+enum Part {
+    /// Words that are of no language: what people entered, names, standards.
+    Words(String),
+    /// A count, for which a text may have forms.
+    Count(i64),
+    Quantity(Quantity),
+    /// A text of the catalog.
+    Text(Text),
+}
+
+/// A text of the catalog with what it holds.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+struct Text {
+    text: Cow<'static, str>,
+    #[serde(with = "holding")]
+    holds: Vec<(Cow<'static, str>, Message)>,
+}
+
+/// What was typed is told again up to so many characters.
+const TOLD_AGAIN: usize = 40;
+/// Stands in a text for what it holds, until that is put in its place.
+const PLACE: [char; 2] = ['\u{E000}', '\u{E001}'];
+
+impl Text {
+    /// Adds its pieces.
+    fn tell(&self, told: &mut Vec<MessagePiece>) {
+        let place = |(at, (name, held)): (usize, &(Cow<'static, str>, Message))| {
+            let argument = match held.parts[..] {
+                [Part::Count(count)] => Argument::Count(count),
+                _ => Argument::Text(format!("{}{at}{}", PLACE[0], PLACE[1]).into()),
+            };
+            (name.clone(), argument)
+        };
+        let places: Vec<_> = self.holds.iter().enumerate().map(place).collect();
+        let places: Vec<_> = places.iter().map(|(name, place)| (&**name, place.clone())).collect();
+        let text = rigore_texts::pattern(&self.text, &places);
+        let mut rest = &text[..];
+        while let Some((words, behind)) = rest.split_once(PLACE[0]) {
+            push(told, MessagePiece::Words(words.to_owned()));
+            let Some((at, behind)) = behind.split_once(PLACE[1]) else { break };
+            let held = at.parse().ok().and_then(|at: usize| self.holds.get(at));
+            if let Some((_, held)) = held {
+                let quoted = words.ends_with('`') && behind.starts_with('`');
+                held.tell(told, quoted);
+            }
+            rest = behind;
+        }
+        push(told, MessagePiece::Words(rest.to_owned()));
+    }
+}
+
+/// Words that follow each other are one piece.
+fn push(told: &mut Vec<MessagePiece>, piece: MessagePiece) {
+    match (told.last_mut(), piece) {
+        (_, MessagePiece::Words(words)) if words.is_empty() => {}
+        (Some(MessagePiece::Words(last)), MessagePiece::Words(words)) => last.push_str(&words),
+        (_, piece) => told.push(piece),
+    }
+}
+
+/// No longer than anybody reads.
+fn short(words: &str) -> String {
+    if words.chars().count() <= TOLD_AGAIN {
+        return words.to_owned();
+    }
+    words.chars().take(TOLD_AGAIN).chain(['…']).collect()
 }
 
 impl Message {
-    /// Its pieces in their order; words stand between any two quantities that are to be told apart.
-    pub fn pieces(&self) -> &[MessagePiece] {
-        &self.pieces
+    /// Its pieces in their order, in the language of this thread; words stand between any two quantities that are to
+    /// be told apart.
+    pub fn pieces(&self) -> Vec<MessagePiece> {
+        let mut told = Vec::new();
+        self.tell(&mut told, false);
+        told
+    }
+
+    fn tell(&self, told: &mut Vec<MessagePiece>, quoted: bool) {
+        for part in &self.parts {
+            match part {
+                Part::Words(words) if quoted => push(told, MessagePiece::Words(short(words))),
+                Part::Words(words) => push(told, MessagePiece::Words(words.clone())),
+                Part::Count(count) => push(told, MessagePiece::Words(count.to_string())),
+                Part::Quantity(quantity) => push(told, MessagePiece::Quantity(*quantity)),
+                Part::Text(text) => text.tell(told),
+            }
+        }
     }
 
     /// Whether it says nothing.
     pub fn is_empty(&self) -> bool {
-        self.pieces.is_empty()
+        self.parts.is_empty()
     }
 
     /// The text for where no reader has chosen units: the command line and tables. Quantities are in their base
     /// units, or in the one that the plan gives them in.
     pub fn in_base_units(&self) -> String {
-        let text = |piece: &MessagePiece| match piece {
-            MessagePiece::Words(words) => words.clone(),
+        let text = |piece: MessagePiece| match piece {
+            MessagePiece::Words(words) => words,
             MessagePiece::Quantity(quantity) => quantity.in_base_unit(),
         };
-        self.pieces.iter().map(text).collect()
+        self.pieces().into_iter().map(text).collect()
     }
 
-    /// Several messages in one, with words between them.
+    /// The same as words and quantities, in the language of this thread: what is recorded stays as it was told.
+    #[must_use]
+    pub fn as_told(&self) -> Self {
+        Self::of_pieces(self.pieces())
+    }
+
+    fn of_pieces(pieces: Vec<MessagePiece>) -> Self {
+        let part = |piece| match piece {
+            MessagePiece::Words(words) => Part::Words(words),
+            MessagePiece::Quantity(quantity) => Part::Quantity(quantity),
+        };
+        Self { parts: pieces.into_iter().map(part).collect() }
+    }
+
+    /// Several messages in one, with a mark such as a comma between them.
     pub fn join(messages: impl IntoIterator<Item = Self>, between: &str) -> Self {
         let mut joined = Self::default();
         for (at, message) in messages.into_iter().enumerate() {
-            if at > 0 {
-                joined.push(MessagePiece::Words(between.to_owned()));
+            if at > 0 && !between.is_empty() {
+                joined.parts.push(Part::Words(between.to_owned()));
             }
-            joined.append(message);
+            joined.parts.extend(message.parts);
         }
         joined
     }
 
-    /// The same with its words changed.
+    /// Several things that all count: `a and b`.
+    pub fn all_of(messages: impl IntoIterator<Item = Self>) -> Self {
+        let both = |first: Self, second: Self| crate::message!("message-both", first, second);
+        messages.into_iter().reduce(both).unwrap_or_default()
+    }
+
+    /// The same holding one thing more, where its text asks for it: what is only known by whoever tells it.
     #[must_use]
-    pub fn map_words(self, change: impl Fn(&str) -> String) -> Self {
-        let mut changed = Self::default();
-        for piece in self.pieces {
-            changed.push(match piece {
-                MessagePiece::Words(words) => MessagePiece::Words(change(&words)),
-                quantity @ MessagePiece::Quantity(_) => quantity,
-            });
+    pub fn holding(mut self, name: &'static str, held: impl Into<Self>) -> Self {
+        if let [Part::Text(text)] = &mut self.parts[..] {
+            text.holds.push((name.into(), held.into()));
         }
-        changed
+        self
     }
 
-    /// Makes a message of a template, in which `{name}` stands for an argument. Used by [`message!`](crate::message!), which checks
-    /// the names.
+    /// A text of the catalog by its id, with what it holds. Used by [`message!`](crate::message!).
     #[doc(hidden)]
-    pub fn of(template: &str, arguments: &[(&str, Self)]) -> Self {
-        let mut message = Self::default();
-        let mut rest = template;
-        while let Some((words, behind)) = rest.split_once('{') {
-            message.push(MessagePiece::Words(words.to_owned()));
-            let Some((name, behind)) = behind.split_once('}') else { break };
-            if let Some((_, argument)) = arguments.iter().find(|(of, _)| *of == name) {
-                message.append(argument.clone());
-            }
-            rest = behind;
-        }
-        message.push(MessagePiece::Words(rest.to_owned()));
-        message
-    }
-
-    fn append(&mut self, other: Self) {
-        for piece in other.pieces {
-            self.push(piece);
-        }
-    }
-
-    /// Words that follow each other are one piece.
-    fn push(&mut self, piece: MessagePiece) {
-        match (self.pieces.last_mut(), piece) {
-            (_, MessagePiece::Words(words)) if words.is_empty() => {}
-            (Some(MessagePiece::Words(last)), MessagePiece::Words(words)) => last.push_str(&words),
-            (_, piece) => self.pieces.push(piece),
-        }
+    pub fn of(text: &'static str, holds: Vec<(Cow<'static, str>, Self)>) -> Self {
+        Self { parts: vec![Part::Text(Text { text: text.into(), holds })] }
     }
 }
 
-/// A [`Message`] from a template: `message!("{bolt} turned {angle}", bolt, angle = Quantity::new(..))`.
+/// A [`Message`] by the id of its text in the catalog, with what it holds:
+/// `message!("tighten-fastener-turned", fastener, angle = Quantity::new(..))`.
 ///
-/// Every `{name}` of the template is an argument of that name, and every argument stands in it: both are checked when
-/// it is compiled. An argument is words, a whole number, a [`Quantity`] or another message.
+/// What it holds is words, a whole number, a [`Quantity`] or another message. The tests of the catalog read every use
+/// and name an id that is not there, and a name that its text has and is not given.
 #[macro_export]
 macro_rules! message {
-    ($template:literal $(, $name:ident $(= $value:expr)?)* $(,)?) => {{
-        // The names are checked by the compiler, and nothing is formatted.
-        const _: fn() = || {
-            let _ = ::std::format_args!($template $(, $name = "")*);
-        };
+    ($id:literal $(, $name:ident $(= $value:expr)?)* $(,)?) => {
         $crate::message::Message::of(
-            $template,
-            &[$((::std::stringify!($name), $crate::message!(@ $name $(= $value)?))),*],
+            $id,
+            ::std::vec![$((::std::stringify!($name).into(), $crate::message!(@ $name $(= $value)?))),*],
         )
-    }};
-    (@ $name:ident) => { $crate::message::Message::from($name) };
-    (@ $name:ident = $value:expr) => { $crate::message::Message::from($value) };
+    };
+    (@ $name:ident) => { $crate::message::Held::to_message(&$name) };
+    (@ $name:ident = $value:expr) => { $crate::message::Held::to_message(&$value) };
 }
+
+/// The text of a [`message!`](crate::message!) now, in the language of this thread: where a string is needed that
+/// nobody keeps.
+#[macro_export]
+macro_rules! text {
+    ($($message:tt)*) => { $crate::message!($($message)*).in_base_units() };
+}
+
+/// The id of a text that holds nothing, for tables that are there before anybody reads them:
+/// `text_id!("calc-clamp-load")`.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct TextId(&'static str);
+
+impl TextId {
+    /// Used by [`text_id!`](crate::text_id!).
+    #[doc(hidden)]
+    pub const fn new(id: &'static str) -> Self {
+        Self(id)
+    }
+
+    /// No text.
+    pub const NONE: Self = Self("");
+
+    /// The text, now.
+    pub fn text(self) -> String {
+        self.to_message().in_base_units()
+    }
+}
+
+impl Held for TextId {
+    fn to_message(&self) -> Message {
+        if self.0.is_empty() { Message::default() } else { Message::of(self.0, Vec::new()) }
+    }
+}
+
+impl From<TextId> for Message {
+    fn from(id: TextId) -> Self {
+        id.to_message()
+    }
+}
+
+impl Serialize for TextId {
+    fn serialize<S: serde::Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
+        serializer.serialize_str(&self.text())
+    }
+}
+
+/// A [`TextId`](crate::message::TextId).
+#[macro_export]
+macro_rules! text_id {
+    ($id:literal) => {
+        $crate::message::TextId::new($id)
+    };
+}
+
+/// What a text of the catalog can hold.
+pub trait Held {
+    /// As a part of a message.
+    fn to_message(&self) -> Message;
+}
+
+impl<H: Held + ?Sized> Held for &H {
+    fn to_message(&self) -> Message {
+        (*self).to_message()
+    }
+}
+
+impl Held for str {
+    fn to_message(&self) -> Message {
+        Message::from(self.to_owned())
+    }
+}
+
+impl Held for String {
+    fn to_message(&self) -> Message {
+        self.as_str().to_message()
+    }
+}
+
+impl Held for Cow<'_, str> {
+    fn to_message(&self) -> Message {
+        (**self).to_message()
+    }
+}
+
+impl Held for Quantity {
+    fn to_message(&self) -> Message {
+        Message { parts: vec![Part::Quantity(*self)] }
+    }
+}
+
+impl Held for Message {
+    fn to_message(&self) -> Message {
+        self.clone()
+    }
+}
+
+macro_rules! held_count {
+    ($($number:ty),*) => {$(
+        impl Held for $number {
+            fn to_message(&self) -> Message {
+                Message { parts: vec![Part::Count(i64::try_from(*self).unwrap_or(i64::MAX))] }
+            }
+        }
+    )*};
+}
+held_count!(usize, u64, u32, u16, u8, i64, i32);
 
 impl From<&str> for Message {
     fn from(words: &str) -> Self {
-        Self::from(words.to_owned())
-    }
-}
-
-impl From<&&str> for Message {
-    fn from(words: &&str) -> Self {
-        Self::from(*words)
+        words.to_message()
     }
 }
 
 impl From<&String> for Message {
     fn from(words: &String) -> Self {
-        Self::from(words.clone())
+        words.to_message()
     }
 }
 
 impl From<String> for Message {
     fn from(words: String) -> Self {
-        let mut message = Self::default();
-        message.push(MessagePiece::Words(words));
-        message
+        let words = Some(words).filter(|words| !words.is_empty());
+        Self { parts: words.into_iter().map(Part::Words).collect() }
     }
 }
 
 impl From<Quantity> for Message {
     fn from(quantity: Quantity) -> Self {
-        Self { pieces: vec![MessagePiece::Quantity(quantity)] }
-    }
-}
-
-impl From<&Quantity> for Message {
-    fn from(quantity: &Quantity) -> Self {
-        Self::from(*quantity)
+        quantity.to_message()
     }
 }
 
@@ -180,20 +362,29 @@ impl From<&Message> for Message {
     }
 }
 
-macro_rules! from_whole_number {
-    ($($number:ty),*) => {$(
-        impl From<$number> for Message {
-            fn from(number: $number) -> Self {
-                Self::from(number.to_string())
-            }
-        }
-    )*};
+thread_local! {
+    static BY_ID: Cell<bool> = const { Cell::new(false) };
 }
-from_whole_number!(usize, u32, u64, i32);
+
+/// Writes messages by the ids of their texts in what is called: what is kept beside the record is read by others, in
+/// other languages.
+pub fn by_id<T>(write: impl FnOnce() -> T) -> T {
+    struct Back(bool);
+    impl Drop for Back {
+        fn drop(&mut self) {
+            BY_ID.set(self.0);
+        }
+    }
+    let _back = Back(BY_ID.replace(true));
+    write()
+}
 
 impl Serialize for Message {
     fn serialize<S: serde::Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
-        match &self.pieces[..] {
+        if BY_ID.get() {
+            return self.parts.serialize(serializer);
+        }
+        match &self.pieces()[..] {
             [] => serializer.serialize_str(""),
             [MessagePiece::Words(words)] => serializer.serialize_str(words),
             pieces => pieces.serialize(serializer),
@@ -207,12 +398,39 @@ impl<'de> Deserialize<'de> for Message {
         #[serde(untagged)]
         enum Sent {
             Words(String),
-            Pieces(Vec<MessagePiece>),
+            Parts(Vec<Part>),
         }
         Ok(match Sent::deserialize(deserializer)? {
             Sent::Words(words) => Self::from(words),
-            Sent::Pieces(pieces) => Self { pieces },
+            Sent::Parts(parts) => Self { parts },
         })
+    }
+}
+
+/// What a text holds, as an object by name.
+mod holding {
+    use super::Message;
+    use serde::ser::SerializeMap as _;
+    use serde::{Deserialize as _, Deserializer, Serializer};
+    use std::borrow::Cow;
+    use std::collections::BTreeMap;
+
+    pub(super) fn serialize<S: Serializer>(
+        holds: &[(Cow<'static, str>, Message)],
+        serializer: S,
+    ) -> Result<S::Ok, S::Error> {
+        let mut map = serializer.serialize_map(Some(holds.len()))?;
+        for (name, held) in holds {
+            map.serialize_entry(name, held)?;
+        }
+        map.end()
+    }
+
+    pub(super) fn deserialize<'de, D: Deserializer<'de>>(
+        deserializer: D,
+    ) -> Result<Vec<(Cow<'static, str>, Message)>, D::Error> {
+        let holds = BTreeMap::<String, Message>::deserialize(deserializer)?;
+        Ok(holds.into_iter().map(|(name, held)| (name.into(), held)).collect())
     }
 }
 
@@ -238,7 +456,6 @@ impl utoipa::ToSchema for Message {
     }
 }
 
-/// What tests ask of a message; nothing else may make text of one.
 /// What checks of messages ask: all of it is about its text in base units.
 impl Message {
     /// Whether its text has a part.
@@ -263,6 +480,12 @@ impl PartialEq<&str> for Message {
     }
 }
 
+impl PartialEq<String> for Message {
+    fn eq(&self, text: &String) -> bool {
+        self.in_base_units() == *text
+    }
+}
+
 impl PartialEq<str> for Message {
     fn eq(&self, text: &str) -> bool {
         self.in_base_units() == *text
@@ -273,28 +496,51 @@ impl PartialEq<str> for Message {
 mod tests {
     use super::*;
     use crate::quantity::Dimension;
+    use rigore_texts::{Language, within};
+
+    fn pull() -> Message {
+        let torque = Quantity::new(44.0, Dimension::Torque);
+        message!(
+            "message-with-after",
+            words = torque,
+            after = message!("message-and-more", said = "2R", more = 2_usize)
+        )
+    }
 
     #[test]
     fn a_quantity_stays_one_in_whatever_it_is_put_into() {
-        let torque = Quantity::new(44.0, Dimension::Torque);
-        let pull = message!("{bolt}: {torque}", bolt = "2R", torque);
-        let all = message!("{joint}, {pull}, {count} times", joint = "Rod 2", pull, count = 2_usize);
+        let all = message!("message-of", of = "Rod {2}", words = pull());
         let pieces = [
-            MessagePiece::Words("Rod 2, 2R: ".to_owned()),
-            MessagePiece::Quantity(torque),
-            MessagePiece::Words(", 2 times".to_owned()),
+            MessagePiece::Words("Rod {2}: ".to_owned()),
+            MessagePiece::Quantity(Quantity::new(44.0, Dimension::Torque)),
+            MessagePiece::Words(" 2R (and 2 more)".to_owned()),
         ];
         assert_eq!(all.pieces(), pieces);
-        assert_eq!(all.in_base_units(), "Rod 2, 2R: 44.0 N·m, 2 times");
+        assert_eq!(all.in_base_units(), "Rod {2}: 44.0 N·m 2R (and 2 more)");
         let json = serde_json::to_value(&all).unwrap();
         assert_eq!(json[1], serde_json::json!({ "value": 44.0, "dimension": "torque" }));
-        assert_eq!(serde_json::from_value::<Message>(json).unwrap(), all);
+        assert_eq!(serde_json::from_value::<Message>(json).unwrap(), all.as_told());
     }
 
     #[test]
     fn words_alone_are_sent_as_the_string_they_are() {
-        let json = serde_json::to_value(message!("{name} is away", name = "Wrench {A}")).unwrap();
-        assert_eq!(json, serde_json::json!("Wrench {A} is away"));
+        let json = serde_json::to_value(message!("message-of", of = "Wrench", words = "{A}")).unwrap();
+        assert_eq!(json, serde_json::json!("Wrench: {A}"));
         assert_eq!(serde_json::to_value(Message::default()).unwrap(), serde_json::json!(""));
+    }
+
+    #[test]
+    fn a_message_that_is_kept_is_told_in_the_language_of_whoever_reads_it() {
+        let kept = by_id(|| serde_json::to_value(pull()).unwrap());
+        let read: Message = serde_json::from_value(kept).unwrap();
+        assert_eq!(read.in_base_units(), "44.0 N·m 2R (and 2 more)");
+        let accented = within(Language::Accented, || read.in_base_units());
+        assert_eq!(accented, "44.0 N·m 2R (ànd 2 möré)");
+    }
+
+    #[test]
+    fn what_is_quoted_is_told_up_to_forty_characters() {
+        let told = message!("message-quoted", words = "é".repeat(41)).in_base_units();
+        assert_eq!(told, format!("`{}…`", "é".repeat(40)));
     }
 }

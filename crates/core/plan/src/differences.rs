@@ -6,9 +6,9 @@ use super::document::{
 use super::index::StageIx;
 use super::sites::{Clearance, Site};
 use crate::way::{StageProgress, Way};
-use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{self, Dimension, Quantity};
+use rigore_mechanics::{message, text};
 use serde::Serialize;
 
 /// One way in which two versions differ.
@@ -42,8 +42,8 @@ pub struct Difference {
 /// ```
 pub fn differences(old: &Plan, new: &Plan) -> Vec<Difference> {
     let mut all = Differences { joint: None, all: Vec::new() };
-    all.text("Name", &old.name, &new.name);
-    all.text("Description", &old.about, &new.about);
+    all.text(&text!("plan-name"), &old.name, &new.name);
+    all.text(&text!("plan-description"), &old.about, &new.about);
     let lubricant = |of: &rigore_mechanics::friction::Lubricant| {
         let ends = [of.low, of.typical, of.high].map(|end| format!("{}/{}", end.thread, end.bearing));
         format!("{}, {}", of.name, ends.join(" – "))
@@ -65,7 +65,7 @@ pub fn differences(old: &Plan, new: &Plan) -> Vec<Difference> {
         |of| of.name.clone(),
         |all, old, new| {
             if old != new {
-                all.put(&new.name, "the drawing as it was", "another drawing");
+                all.put(&new.name, message!("plan-drawing-as-was"), message!("plan-another-drawing"));
             }
         },
     );
@@ -88,10 +88,10 @@ pub fn differences(old: &Plan, new: &Plan) -> Vec<Difference> {
         |of| of.name.clone(),
         |all, old, new| {
             let limit = |of: Option<u32>| {
-                of.map_or_else(|| "as often as it likes".to_owned(), |most| most.to_string())
+                of.map_or_else(|| message!("plan-as-often-as-likes"), |most| most.to_string().into())
             };
             all.text(
-                &format!("{}, uses allowed", new.name),
+                &text!("plan-uses-allowed", new = new.name),
                 limit(old.uses_allowed),
                 limit(new.uses_allowed),
             );
@@ -104,13 +104,18 @@ pub fn differences(old: &Plan, new: &Plan) -> Vec<Difference> {
         |of| of.name.clone(),
         |all, old, new| {
             if (old.form, old.dimension, old.places.len()) != (new.form, new.dimension, new.places.len()) {
-                all.put(&new.name, "measured at its places", "measured otherwise");
+                all.put(&new.name, message!("plan-measured-at-places"), message!("plan-measured-otherwise"));
             }
             let words = |[low, high]: [f64; 2]| between(low, high, new.dimension);
-            all.text(&format!("{}, plausible", new.name), words(old.plausible), words(new.plausible));
-            let shells =
-                |of: &Site| if of.shells_in { "shells in: along the load line" } else { "at every place" };
-            all.text(&format!("{}, judged", new.name), shells(old), shells(new));
+            all.text(&text!("plan-plausible", new = new.name), words(old.plausible), words(new.plausible));
+            let shells = |of: &Site| {
+                if of.shells_in {
+                    message!("plan-shells-along-load-line")
+                } else {
+                    message!("plan-at-every-place")
+                }
+            };
+            all.text(&text!("plan-judged", new = new.name), shells(old), shells(new));
         },
     );
     all.each(&old.clearances, &new.clearances, |of| &of.id, |of| of.name.clone(), clearance);
@@ -157,11 +162,11 @@ impl Differences {
     }
 
     fn added(&mut self, what: &str) {
-        self.push(what, None, Some("is new".into()));
+        self.push(what, None, Some(message!("plan-new")));
     }
 
     fn gone(&mut self, what: &str) {
-        self.push(what, Some("was there".into()), None);
+        self.push(what, Some(message!("plan-was-there")), None);
     }
 
     /// What is keyed: new ones, those that are gone, and how the others differ.
@@ -191,45 +196,45 @@ fn between(low: f64, high: f64, dimension: Dimension) -> Quantity {
 
 fn fastener(all: &mut Differences, old: &FastenerSpec, new: &FastenerSpec) {
     let name = &new.name;
-    all.text(&format!("{name}, thread"), &old.designation, &new.designation);
+    all.text(&text!("plan-thread", name), &old.designation, &new.designation);
     let known = |of: &FastenerSpec, value: f64, unit: Dimension| {
         if of.fastening.known { Message::from(Quantity::fine(value, unit)) } else { "?".into() }
     };
     let mpa =
         |of: &FastenerSpec| known(of, quantity::in_mpa(of.fastening.strength.proof), Dimension::Pressure);
     let bearing = |of: &FastenerSpec| known(of, of.fastening.bearing_diameter_mm, Dimension::Length);
-    all.text(&format!("{name}, yield"), mpa(old), mpa(new));
-    all.text(&format!("{name}, bearing diameter"), bearing(old), bearing(new));
-    all.text(&format!("{name}, lubricant"), old.lubrication.words(), new.lubrication.words());
+    all.text(&text!("plan-yield", name), mpa(old), mpa(new));
+    all.text(&text!("plan-bearing-diameter", name), bearing(old), bearing(new));
+    all.text(&text!("plan-lubricant", name), old.lubrication.words(), new.lubrication.words());
     let resilience = |of: &FastenerSpec| {
         let part = |value: Option<f64>| {
-            value.map_or("unknown".to_owned(), |value| format!("{:.3}e-6 mm/N", value * 1e6))
+            value.map_or(text!("plan-unknown"), |value| format!("{:.3}e-6 mm/N", value * 1e6))
         };
-        format!(
-            "bolt {}, parts {}",
-            part(of.fastening.bolt.map(|bolt| bolt.total())),
-            part(of.fastening.parts.map(|parts| parts.mm_per_n))
+        message!(
+            "plan-bolt-parts",
+            bolt = part(of.fastening.bolt.map(|bolt| bolt.total())),
+            parts = part(of.fastening.parts.map(|parts| parts.mm_per_n))
         )
     };
-    all.text(&format!("{name}, resilience"), resilience(old), resilience(new));
-    all.text(&format!("{name}, clamped parts"), old.clamped.words(), new.clamped.words());
+    all.text(&text!("plan-resilience", name), resilience(old), resilience(new));
+    all.text(&text!("plan-clamped-parts", name), old.clamped.words(), new.clamped.words());
     let allowed = |of: &FastenerSpec| {
         let allowed = of.elongation_allowed_mm.map(|mm| Quantity::fine(mm, Dimension::Clearance).into());
-        allowed.unwrap_or_else(|| Message::from("not said"))
+        allowed.unwrap_or_else(|| message!("plan-not-said"))
     };
-    all.text(&format!("{name}, permanent stretch allowed"), allowed(old), allowed(new));
+    all.text(&text!("plan-permanent-stretch-allowed", name), allowed(old), allowed(new));
     let policy = |of: &FastenerSpec| match (of.to_yield, of.single_use) {
-        (true, _) => "torque-to-yield, single use",
-        (false, true) => "single use",
-        (false, false) => "reusable",
+        (true, _) => message!("plan-torque-yield-single-use"),
+        (false, true) => message!("plan-single-use"),
+        (false, false) => message!("plan-reusable"),
     };
     all.text(name, policy(old), policy(new));
 }
 
 fn joint(all: &mut Differences, (old, was): (&Plan, &Joint), (new, joint): (&Plan, &Joint)) {
-    all.text("Name of a joint", &was.name, &joint.name);
-    let running = |of: &Joint| of.running.map_or_else(|| "none".into(), |running| running.words());
-    all.text("Running loads", running(was), running(joint));
+    all.text(&text!("plan-name-joint"), &was.name, &joint.name);
+    let running = |of: &Joint| of.running.map_or_else(|| message!("plan-none"), |running| running.words());
+    all.text(&text!("plan-running-loads"), running(was), running(joint));
     all.each(
         &was.groups,
         &joint.groups,
@@ -284,13 +289,13 @@ fn group(
     (new, joint, to): (&Plan, &Joint, &FastenerGroup),
 ) {
     let name = format!("{}, {}", joint.name, to.name);
-    all.text(&format!("{name}, fastener"), old[from.spec].title(), new[to.spec].title());
+    all.text(&text!("plan-fastener", name), old[from.spec].title(), new[to.spec].title());
     let order = |joint: &Joint, group: &FastenerGroup| {
         let ids: Vec<&str> =
             joint.fasteners[group.fasteners.clone()].iter().map(|at| at.id.as_str()).collect();
         ids.join(" ")
     };
-    all.text(&format!("{name}, order"), order(was, from), order(joint, to));
+    all.text(&text!("plan-order", name), order(was, from), order(joint, to));
     let place =
         |joint: &Joint, id: &str| joint.fasteners.iter().find(|at| at.id == id).map(|at| [at.x_mm, at.y_mm]);
     let moved = joint.fasteners[to.fasteners.clone()]
@@ -298,17 +303,21 @@ fn group(
         .filter(|at| place(was, &at.id).is_some_and(|[x, y]| (x - at.x_mm).hypot(y - at.y_mm) > 1e-6));
     let moved: Vec<&str> = moved.map(|at| at.id.as_str()).collect();
     if !moved.is_empty() {
-        all.put(&format!("{name}, place of {}", moved.join(", ")), "where it was", "somewhere else");
+        all.put(
+            &text!("plan-place", name, moved = moved.join(", ")),
+            message!("plan-where-was"),
+            message!("plan-somewhere-else"),
+        );
     }
     let hole = |of: &FastenerGroup| {
-        let engaged = |mm: f64| message!("{mm} engaged", mm = Quantity::new(mm, Dimension::Length));
-        of.hole.as_ref().map_or("not said".into(), |hole| engaged(hole.engaged_mm))
+        let engaged = |mm: f64| message!("plan-engaged", mm = Quantity::new(mm, Dimension::Length));
+        of.hole.as_ref().map_or(message!("plan-not-said"), |hole| engaged(hole.engaged_mm))
     };
-    all.text(&format!("{name}, hole"), hole(from), hole(to));
+    all.text(&text!("plan-hole", name), hole(from), hole(to));
 }
 
 fn clearance(all: &mut Differences, old: &Clearance, new: &Clearance) {
-    all.text("Name of a clearance", &old.name, &new.name);
+    all.text(&text!("plan-name-clearance"), &old.name, &new.name);
     let words = |of: &Clearance, name: &str| {
         let window = of.windows.iter().find(|window| window.name == name)?;
         Some(of.words(&window.window))
@@ -326,18 +335,18 @@ fn clearance(all: &mut Differences, old: &Clearance, new: &Clearance) {
         }
     }
     if (&old.rule, old.second, old.per_bore, old.filed) != (&new.rule, new.second, new.per_bore, new.filed) {
-        all.put(&new.name, "as it followed", "follows otherwise");
+        all.put(&new.name, message!("plan-as-followed"), message!("plan-follows-otherwise"));
     }
 }
 
 fn operation(all: &mut Differences, (old, was): (&Plan, &Operation), (new, now): (&Plan, &Operation)) {
-    all.text("Name of an operation", &was.name, &now.name);
+    all.text(&text!("plan-name-operation"), &was.name, &now.name);
     let needs = |plan: &Plan, of: &Operation| {
         let names: Vec<&str> = of.needs.iter().map(|at| plan[*at].name.as_str()).collect();
-        if names.is_empty() { "nothing".to_owned() } else { names.join(", ") }
+        if names.is_empty() { text!("plan-nothing") } else { names.join(", ") }
     };
-    all.text(&format!("{}, needs", now.name), needs(old, was), needs(new, now));
-    all.text(&format!("{}, cautions", now.name), was.cautions.join(" "), now.cautions.join(" "));
+    all.text(&text!("plan-needs", now = now.name), needs(old, was), needs(new, now));
+    all.text(&text!("plan-cautions", now = now.name), was.cautions.join(" "), now.cautions.join(" "));
     match (&was.work, &now.work) {
         (OperationWork::Items(from), OperationWork::Items(to)) => {
             let title = |item: &ChecklistItem| format!("{}, {}", now.name, item.text);
@@ -347,25 +356,28 @@ fn operation(all: &mut Differences, (old, was): (&Plan, &Operation), (new, now):
                 |item| &item.id,
                 title,
                 |all, from, to| {
-                    let words =
-                        |item: &ChecklistItem| format!("{} ({}; not: {})", item.text, item.right, item.wrong);
+                    let words = |item: &ChecklistItem| {
+                        message!("plan-not", item = item.text, right = item.right, wrong = item.wrong)
+                    };
                     all.text(&now.name, words(from), words(to));
                 },
             );
         }
         (OperationWork::Turn(from), OperationWork::Turn(to)) => {
             let words = |most: Option<f64>| {
-                most.map_or("no limit".into(), |nm| Message::from(Quantity::new(nm, Dimension::Torque)))
+                most.map_or(message!("plan-no-limit"), |nm| {
+                    Message::from(Quantity::new(nm, Dimension::Torque))
+                })
             };
-            all.text(&format!("{}, most", now.name), words(from.most_nm), words(to.most_nm));
-            all.text(&format!("{}, rise", now.name), words(from.rise_nm), words(to.rise_nm));
+            all.text(&text!("plan-most", now = now.name), words(from.most_nm), words(to.most_nm));
+            all.text(&text!("plan-rise", now = now.name), words(from.rise_nm), words(to.rise_nm));
         }
         (OperationWork::Measure(from), OperationWork::Measure(to)) => {
             let names = |plan: &Plan, sites: &[super::index::SiteIx]| {
                 let names: Vec<&str> = sites.iter().map(|at| plan[*at].name.as_str()).collect();
                 names.join(", ")
             };
-            all.text(&format!("{}, measures", now.name), names(old, from), names(new, to));
+            all.text(&text!("plan-measures", now = now.name), names(old, from), names(new, to));
         }
         (OperationWork::Tighten(from), OperationWork::Tighten(to)) => {
             let words = |plan: &Plan, of: &super::document::TightenSpec| {
@@ -388,12 +400,12 @@ fn operation(all: &mut Differences, (old, was): (&Plan, &Operation), (new, now):
                     .collect();
                 shares.join("; ")
             };
-            all.text(&format!("{}, works on", now.name), words(old, from), words(new, to));
+            all.text(&text!("plan-works-on", now = now.name), words(old, from), words(new, to));
         }
         (OperationWork::Count(_), OperationWork::Count(_))
         | (OperationWork::Parts(_), OperationWork::Parts(_))
         | (OperationWork::Sign, OperationWork::Sign) => {}
-        _ => all.put(&now.name, "another kind of work", "this kind of work"),
+        _ => all.put(&now.name, message!("plan-another-kind-work"), message!("plan-this-kind-work")),
     }
 }
 

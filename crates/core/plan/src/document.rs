@@ -12,6 +12,7 @@ use crate::way::Way;
 use rigore_mechanics::fastener::Material;
 use rigore_mechanics::friction::{Lubricant, Lubrication};
 use rigore_mechanics::joint::{Fastening, Forecast};
+use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Pressure;
 use rigore_mechanics::tightening::adapter::Adapter;
 use rigore_mechanics::tightening::{Band, FastenerPosition, SequencePattern};
@@ -180,7 +181,7 @@ pub struct Joint {
     pub gone: Vec<RemovedStage>,
     /// What its procedure in one line does not say for certain. A plan that was kept before it was asked stays
     /// readable; a new version has to answer it.
-    pub unclear: Vec<String>,
+    pub unclear: Vec<Message>,
 }
 
 /// The ways of a joint as an earlier version of the plan had them (C-48).

@@ -13,9 +13,9 @@ use rigore_mechanics::joint::{
     Fastening, Forecast, WarmLayer, WorkingLoad, alternating_limit_mpa, embedding_loss_kn,
     spread_by_washer_mm, surface_pressure_mpa, thermal_change_kn,
 };
-use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity, in_kn};
+use rigore_mechanics::{message, text};
 use serde::Serialize;
 
 /// Where joints are tightened, °C.
@@ -87,7 +87,7 @@ pub struct SheetLine {
     /// Which part of the page it belongs to.
     pub part: SheetPart,
     /// What it is.
-    pub what: &'static str,
+    pub what: String,
     /// The figure in words.
     pub value: Message,
     /// What it allows over what it has to: under 1 it does not hold.
@@ -95,9 +95,9 @@ pub struct SheetLine {
     /// What that says.
     pub verdict: Option<MarginVerdict>,
     /// Its formula.
-    pub formula: &'static str,
+    pub formula: String,
     /// Where that is from.
-    pub source: &'static str,
+    pub source: String,
 }
 
 const VDI: &str = "VDI 2230-1";
@@ -168,45 +168,55 @@ impl Loaded<'_> {
     fn put(
         &mut self,
         part: SheetPart,
-        what: &'static str,
+        what: String,
         value: impl Into<Message>,
         margin: Option<f64>,
-        (formula, source): (&'static str, &'static str),
+        (formula, source): (impl Into<String>, impl Into<String>),
     ) {
         let margin = margin.filter(|margin| margin.is_finite());
         let verdict = margin.map(MarginVerdict::of);
-        self.lines.push(SheetLine { part, what, value: value.into(), margin, verdict, formula, source });
+        self.lines.push(SheetLine {
+            part,
+            what,
+            value: value.into(),
+            margin,
+            verdict,
+            formula: formula.into(),
+            source: source.into(),
+        });
     }
 
     fn assembly(&mut self, to_yield: bool) {
         let Forecast { low_kn, typical_kn, high_kn, utilisation, most_utilisation, .. } = self.load;
         let part = SheetPart::Assembly;
         let range = kn(low_kn).up_to(high_kn);
-        let value = message!("{typical}; {range} with scatter", typical = kn(typical_kn), range);
+        let value = message!("plan-with-scatter", typical = kn(typical_kn), range);
         self.put(
             part,
-            "Clamp load",
+            text!("plan-clamp-load"),
             value,
             None,
             ("F = T / [P/2π + μt d2/(2 cos 30°) + μb Db/2]; + θ/360° P/(δS + δP); = ΔL/δB", VDI),
         );
-        let used = message!(
-            "{typical}, max {most}",
-            typical = percent(utilisation),
-            most = percent(most_utilisation)
-        );
+        let used = message!("plan-max", typical = percent(utilisation), most = percent(most_utilisation));
         let margin = (!to_yield).then(|| 1.0 / most_utilisation);
-        self.put(part, "% of yield", used, margin, ("ν = F/As · √(1 + 3κ²) / Rp0.2", VDI));
-        let k = message!("{k}", k = format!("{:.3}", self.load.nut_factor));
-        self.put(part, "Nut factor K", k, None, ("K = T / (F d)", VDI));
+        self.put(part, text!("plan-yield-2"), used, margin, ("ν = F/As · √(1 + 3κ²) / Rp0.2", VDI));
+        let k = message!("plan-k", k = format!("{:.3}", self.load.nut_factor));
+        self.put(part, text!("plan-nut-factor-k"), k, None, ("K = T / (F d)", VDI));
         let share = |of: f64| percent(of);
         let goes = message!(
-            "{pitch} stretches the bolt, {thread} goes into the thread, {bearing} under the head",
+            "plan-stretches-bolt-goes-into-thread-under",
             pitch = share(self.load.pitch_share),
             thread = share(self.load.thread_share),
             bearing = share(self.load.bearing_share)
         );
-        self.put(part, "Torque split", goes, None, ("P/2π, μt d2/(2 cos 30°), μb Db/2 as shares", VDI));
+        self.put(
+            part,
+            text!("plan-torque-split"),
+            goes,
+            None,
+            ("P/2π, μt d2/(2 cos 30°), μb Db/2 as shares", VDI),
+        );
     }
 
     /// A bolt that is meant to yield: its strength is a range, from the least of its class to a fifth more.
@@ -215,22 +225,28 @@ impl Loaded<'_> {
         let strongest = self.fastening.strongest();
         let [least, most] = [self.fastening, &strongest].map(Fastening::at_yield);
         let value = message!(
-            "{least} for the least strength of its class, {most} for a bolt a fifth stronger",
+            "plan-for-least-strength-class-for-bolt",
             least = kn(least.typical_kn),
             most = kn(most.typical_kn)
         );
         let formula = ("Rp0.2 As/√(1 + 3κ²), and with 1.2 Rp0.2", "VDI 2230-1, ISO 898-1");
-        self.put(part, "Yield at", value, None, formula);
+        self.put(part, text!("plan-yield-at"), value, None, formula);
         let stretched =
             [strong.longer_mm, self.load.longer_mm].map(|mm| Quantity::new(mm, Dimension::Clearance));
-        let value = message!("{range} permanent stretch", range = stretched[0].up_to(self.load.longer_mm));
+        let value = message!("plan-permanent-stretch", range = stretched[0].up_to(self.load.longer_mm));
         let margin = elongation_allowed_mm
             .filter(|_| self.load.longer_mm > 0.0)
             .map(|most| most / self.load.longer_mm);
-        self.put(part, "Permanent stretch", value, margin, ("(θ − θy) P/360°, for either strength", VDI));
+        self.put(
+            part,
+            text!("plan-permanent-stretch-2"),
+            value,
+            margin,
+            ("(θ − θy) P/360°, for either strength", VDI),
+        );
         if strong.longer_mm <= 0.0 {
-            let value = "a bolt a fifth stronger stays elastic: it does not reach yield";
-            self.put(part, "To yield", value, None, ("θ < θy at 1.2 Rp0.2", VDI));
+            let value = text!("plan-bolt-fifth-stronger-stays-elastic-does");
+            self.put(part, text!("plan-yield-3"), value, None, ("θ < θy at 1.2 Rp0.2", VDI));
         }
     }
 
@@ -253,19 +269,27 @@ impl Loaded<'_> {
         }
         let loss = self.settling_loss_kn(running);
         let share = loss / self.load.typical_kn;
-        let retorque =
-            if share > WORTH_RETORQUE { "a second round is worth it" } else { "no second round is needed" };
-        let value =
-            message!("{loss}, {share}: {retorque}", loss = kn(loss), share = percent(share), retorque);
+        let retorque = if share > WORTH_RETORQUE {
+            text!("plan-second-round-worth")
+        } else {
+            text!("plan-no-second-round-needed")
+        };
+        let value = message!("plan-loss-share-retorque", loss = kn(loss), share = percent(share), retorque);
         self.put(
             SheetPart::Settling,
-            "Clamp load lost",
+            text!("plan-clamp-load-lost"),
             value,
             None,
             ("Σ fZ/(δS + δP), and the gasket's creep", "VDI 2230-1, table 5"),
         );
-        let left = message!("min {least}", least = kn(self.settled_kn(running)));
-        self.put(SheetPart::Settling, "Remaining clamp load", left, None, ("least clamp load − loss", VDI));
+        let left = message!("plan-min", least = kn(self.settled_kn(running)));
+        self.put(
+            SheetPart::Settling,
+            text!("plan-remaining-clamp-load"),
+            left,
+            None,
+            (text!("plan-least-clamp-load-loss"), VDI),
+        );
     }
 
     /// What temperatures change of the clamp load, kN, where materials and resiliences are known.
@@ -283,16 +307,15 @@ impl Loaded<'_> {
     }
 
     fn temperature(&mut self, running: &RunningLoads, layers: &[(f64, Option<f64>)], bolt_expansion: f64) {
-        for (what, at) in [("Hot", running.hot), ("Cold", running.cold)] {
+        for (what, at) in [(text!("plan-hot"), running.hot), (text!("plan-cold"), running.cold)] {
             let Some(change) = at.and_then(|at| self.change_kn(at, layers, bolt_expansion)) else { continue };
             let (least, most) = (self.settled_kn(running) + change, self.load.high_kn + change);
-            let direction = if change < 0.0 { "less" } else { "more" };
-            let value = message!(
-                "{change} {direction}: {range}",
-                change = kn(change.abs()),
-                direction,
-                range = kn(least).up_to(most)
-            );
+            let (by, range) = (kn(change.abs()), kn(least).up_to(most));
+            let value = if change < 0.0 {
+                message!("plan-clamp-load-less", by, range)
+            } else {
+                message!("plan-clamp-load-more", by, range)
+            };
             let formula = ("Σ l (αP ΔTP − αS ΔTS)/(δS + δP)", "physics, VDI 2230-1 table A9");
             // What is needed has to be left; where nothing is, it must not come to nothing.
             let margin = match running.needed_kn {
@@ -314,42 +337,42 @@ impl Loaded<'_> {
         let load = WorkingLoad::new(settled, axial_kn, resilience, running.introduction);
         if let Some(rod) = running.rod {
             let value = message!(
-                "{axial} on each bolt at {speed} rpm",
+                "plan-on-each-bolt-at-rpm",
                 axial = kn(axial_kn),
                 speed = format!("{:.0}", rod.speed_rpm)
             );
             self.put(
                 part,
-                "Pull at top dead centre",
+                text!("plan-pull-at-top-dead-centre"),
                 value,
                 None,
-                ("r ω² [m_recip (1 + r/l) + m_rot] / bolts", "crank mechanics"),
+                ("r ω² [m_recip (1 + r/l) + m_rot] / bolts", text!("plan-crank-mechanics")),
             );
         } else {
-            self.put(part, "Working load", kn(axial_kn), None, ("given", "the plan"));
+            self.put(part, text!("plan-working-load"), kn(axial_kn), None, ("given", text!("plan-plan")));
         }
         let share = message!(
-            "{share}, Φ {factor}",
+            "plan-share-factor",
             share = kn(load.bolt_share_kn()),
             factor = format!("{:.3}", load.factor)
         );
-        self.put(part, "Share of the bolt", share, None, ("Φ FA, Φ = n δP/(δS + δP)", VDI));
+        self.put(part, text!("plan-share-bolt"), share, None, ("Φ FA, Φ = n δP/(δS + δP)", VDI));
         let taken_off = (1.0 - load.factor) * axial_kn;
-        let still = message!("{clamp} of {settled}", clamp = kn(load.clamp_kn()), settled = kn(settled));
+        let still = message!("plan-of", clamp = kn(load.clamp_kn()), settled = kn(settled));
         let margin = settled / (taken_off + running.needed_kn);
         self.put(
             part,
-            "Still clamped",
+            text!("plan-still-clamped"),
             still,
             Some(margin),
-            ("F − (1 − Φ) FA, at the least clamp load, settled", VDI),
+            (text!("plan-f-1-fa-at-least-clamp"), VDI),
         );
         if let Some(rod) = running.rod {
             let opens = rod.assembly.speed_rpm((load.opens_at_kn() * bolts).max(0.0));
-            let value = message!("{speed} rpm", speed = format!("{opens:.0}"));
+            let value = message!("plan-rpm", speed = format!("{opens:.0}"));
             self.put(
                 part,
-                "Joint opens at",
+                text!("plan-joint-opens-at"),
                 value,
                 Some(opens / rod.speed_rpm),
                 ("F/(1 − Φ) on each bolt", VDI),
@@ -357,30 +380,36 @@ impl Loaded<'_> {
             if let Some(own) = self.fastening.own_resilience() {
                 let needed_kn = taken_off + running.needed_kn + self.settling_loss_kn(running);
                 let needed = Quantity::new(needed_kn * 1000.0 * own, Dimension::Clearance);
-                let value = message!("min {needed}", needed);
-                self.put(part, "Stretch needed", value, None, ("[(1 − Φ) FA + needed + settling] δB", VDI));
+                let value = message!("plan-min-with-needed", needed);
+                self.put(
+                    part,
+                    text!("plan-stretch-needed"),
+                    value,
+                    None,
+                    ("[(1 − Φ) FA + needed + settling] δB", VDI),
+                );
             }
         }
         let thread = &self.fastening.thread;
         let (alternates, limit) = (load.alternating_mpa(thread), alternating_limit_mpa(thread));
-        let value = message!("{stress} of {limit}", stress = mpa(alternates), limit = mpa(limit));
+        let value = message!("plan-of-with-stress-limit", stress = mpa(alternates), limit = mpa(limit));
         let formula = ("Φ FA/(2 As) against 0.85 (150/d + 45)", "VDI 2230-1, rolled before heat treatment");
-        self.put(part, "Alternating stress", value, Some(limit / alternates), formula);
+        self.put(part, text!("plan-alternating-stress"), value, Some(limit / alternates), formula);
     }
 
     fn pressure(&mut self, (outer, hole): (f64, f64), washer: Option<Washer>, limit: Option<(f64, bool)>) {
         let Some(washer) = washer else {
-            return self.pressure_of("Under the head", (outer, hole), limit, true);
+            return self.pressure_of(text!("plan-under-head"), (outer, hole), limit, true);
         };
         let spread = spread_by_washer_mm(outer, washer.outer_mm, washer.thickness_mm);
-        self.pressure_of("Under the washer", (spread, hole), limit, true);
-        self.pressure_of("Without the washer", (outer, hole), limit, false);
+        self.pressure_of(text!("plan-under-washer"), (spread, hole), limit, true);
+        self.pressure_of(text!("plan-without-washer"), (outer, hole), limit, false);
     }
 
     /// The pressure on a ring; what is shown to compare with is not judged.
     fn pressure_of(
         &mut self,
-        what: &'static str,
+        what: String,
         (outer, hole): (f64, f64),
         limit: Option<(f64, bool)>,
         judged: bool,
@@ -389,13 +418,11 @@ impl Loaded<'_> {
         let formula = ("F/(π/4 (D² − d²)) at the most clamp load; D = dw + 1.6 h under a washer", VDI);
         let value = match limit {
             Some((limit, true)) => {
-                message!("{pressure} of {limit}", pressure = mpa(pressure), limit = mpa(limit))
+                message!("plan-of-with-pressure-limit", pressure = mpa(pressure), limit = mpa(limit))
             }
-            Some((limit, false)) => message!(
-                "{pressure} of {limit}, an estimate for the material",
-                pressure = mpa(pressure),
-                limit = mpa(limit)
-            ),
+            Some((limit, false)) => {
+                message!("plan-estimate-for-material", pressure = mpa(pressure), limit = mpa(limit))
+            }
             None => mpa(pressure).into(),
         };
         self.put(
@@ -411,10 +438,10 @@ impl Loaded<'_> {
         let Some(hole) = &self.group.hole else { return };
         let engagement = hole.engagement(self.fastening);
         let (strips, weaker) = engagement.strips(hole.engaged_mm);
-        let whose = if weaker == StrippingThread::Hole { "the hole's" } else { "the bolt's" };
+        let whose = if weaker == StrippingThread::Hole { text!("plan-holes") } else { text!("plan-bolts") };
         let length = |mm: f64| Quantity::new(mm, Dimension::Length);
         let value = message!(
-            "{engaged} of {needed}; {whose} thread strips at {strips}",
+            "plan-thread-strips-at",
             engaged = length(hole.engaged_mm),
             needed = length(engagement.needed_mm()),
             whose,
@@ -422,7 +449,7 @@ impl Loaded<'_> {
         );
         let margin = in_kn(strips) / self.load.high_kn;
         let formula = ("1.2 Rm As/(ratio Rm,hole 0.875 π d); As/(0.6 · 0.75 π D1)", VDI);
-        self.put(SheetPart::Engagement, "Thread engaged", value, Some(margin), formula);
+        self.put(SheetPart::Engagement, text!("plan-thread-engaged"), value, Some(margin), formula);
     }
 }
 

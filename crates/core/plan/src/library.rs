@@ -1,5 +1,7 @@
 //! What a shop keeps of its plans to use again: a fastener, a lubricant, a whole joint, each with all that it needs.
 
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use serde_json::Value as Json;
 use std::collections::{BTreeMap, BTreeSet};
 use toml_edit::{ArrayOfTables, DocumentMut, InlineTable, Item, Table, Value};
@@ -60,13 +62,13 @@ pub fn piece(source: &str, path: &str) -> Option<(String, String)> {
 ///
 /// # Errors
 /// Where the piece is none.
-pub fn to_add(source: &str, piece: &str) -> Result<String, String> {
+pub fn to_add(source: &str, piece: &str) -> Result<String, Message> {
     let plan: DocumentMut =
-        source.parse().map_err(|error: toml_edit::TomlError| error.message().to_owned())?;
+        source.parse().map_err(|error: toml_edit::TomlError| Message::from(error.message()))?;
     let mut piece: DocumentMut =
-        piece.parse().map_err(|error: toml_edit::TomlError| error.message().to_owned())?;
+        piece.parse().map_err(|error: toml_edit::TomlError| Message::from(error.message()))?;
     if let Some((other, _)) = piece.iter().find(|(key, _)| !LISTS.contains(key)) {
-        return Err(format!("`{other}` is no part of a piece; there is {}", LISTS.join(", ")));
+        return Err(message!("plan-no-part-piece-there", other, lists = LISTS.join(", ")));
     }
     let mut renamed: BTreeMap<(&str, String), String> = BTreeMap::new();
     for list in LISTS {

@@ -5,6 +5,7 @@ use super::page::JointPage;
 use super::procedure::{self, LineQuestion, Procedure, groups_of};
 use super::{Plan, read};
 use crate::toml_reader::{Fault, asked};
+use rigore_mechanics::message::Message;
 use serde::Serialize;
 
 /// What came of trying a line.
@@ -24,13 +25,14 @@ pub struct LineTrial {
 }
 
 /// A question about words of the line.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[derive(Debug, Clone, PartialEq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct TrialQuestion {
     /// Where the words are, in UTF-16.
     pub at: [usize; 2],
     /// What is asked.
-    pub message: String,
+    #[cfg_attr(feature = "schema", schema(value_type = String))]
+    pub message: Message,
 }
 
 /// Tries a line on the joint at a path, such as `joint[3]`.

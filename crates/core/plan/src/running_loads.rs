@@ -98,24 +98,16 @@ impl ClampedParts {
         let layers = self.layers.iter().map(|(thickness, expansion)| {
             let thickness = length(*thickness);
             let Some(per_k) = expansion else { return thickness.into() };
-            message!(
-                "{thickness} that grows by {per_k}e-6 per K",
-                thickness,
-                per_k = format!("{:.1}", per_k * 1e6)
-            )
+            message!("plan-grows-by-e-6-per-k", thickness, per_k = format!("{:.1}", per_k * 1e6))
         });
         let washer = self.washer.map(|of| {
-            message!(
-                "washer {outer}, {thickness} thick",
-                outer = length(of.outer_mm),
-                thickness = length(of.thickness_mm)
-            )
+            message!("plan-washer-thick", outer = length(of.outer_mm), thickness = length(of.thickness_mm))
         });
         let limit = self.limit_mpa.filter(|(_, given)| *given).map(|(limit, _)| {
-            message!("at most {limit} under it", limit = Quantity::new(limit, Dimension::Pressure))
+            message!("plan-at-most-under", limit = Quantity::new(limit, Dimension::Pressure))
         });
         let all: Vec<Message> = layers.chain(washer).chain(limit).collect();
-        if all.is_empty() { "not known".into() } else { Message::join(all, "; ") }
+        if all.is_empty() { message!("plan-not-known") } else { Message::join(all, "; ") }
     }
 }
 
@@ -125,9 +117,9 @@ impl RunningLoads {
         let force = |kn: f64| Quantity::new(kn, Dimension::Force);
         let degrees = |celsius: f64| Quantity::new(celsius, Dimension::Temperature);
         let pulls = match (self.axial_kn, self.rod) {
-            (Some(axial), _) => Some(message!("{axial} on each bolt", axial = force(axial))),
+            (Some(axial), _) => Some(message!("plan-on-each-bolt", axial = force(axial))),
             (None, Some(RodRunning { assembly, speed_rpm })) => Some(message!(
-                "a rod of {length}, stroke {stroke}, {reciprocating} and {rotating} at {speed} rpm",
+                "plan-rod-stroke-at-rpm",
                 length = Quantity::new(assembly.rod_mm, Dimension::Length),
                 stroke = Quantity::new(assembly.stroke_mm, Dimension::Length),
                 reciprocating = Quantity::new(assembly.reciprocating_kg * 1000.0, Dimension::Mass),
@@ -138,7 +130,7 @@ impl RunningLoads {
         };
         let pulls = pulls.map(|pulls| {
             message!(
-                "{pulls}, n {introduction}, {needed} needed",
+                "plan-n-needed",
                 pulls,
                 introduction = format!("{:.2}", self.introduction),
                 needed = force(self.needed_kn)
@@ -147,14 +139,14 @@ impl RunningLoads {
         let at = |name: &str, at: Option<Temperatures>| {
             at.map(|at| {
                 let (parts, bolt) = (degrees(at.parts_c), degrees(at.bolt_c));
-                message!("{name}: parts {parts}, bolt {bolt}", name, parts, bolt)
+                message!("plan-parts-bolt", name, parts, bolt)
             })
         };
         let settles = self.settling.map(|of| {
             let faces = format!("{:?}", of.roughness).to_lowercase();
             let creep = format!("{:.0} %", of.creep * 100.0);
             message!(
-                "{faces} faces, {heads} heads, {interfaces} interfaces, creep {creep}",
+                "plan-faces-heads-interfaces-creep",
                 faces,
                 heads = of.heads,
                 interfaces = of.interfaces,

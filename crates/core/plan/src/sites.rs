@@ -4,6 +4,7 @@ use super::index::{FamilyIx, OperationIx, SlotIx};
 use super::rework::ReworkCause;
 use rigore_mechanics::clearance::{ShellGrade, Window};
 use rigore_mechanics::geometry::ValveGeometry;
+use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
 use serde::{Deserialize, Serialize};
@@ -287,9 +288,9 @@ impl Clearance {
         }
         let Window { low, high, .. } = window;
         match (low.is_finite(), high.is_finite()) {
-            (true, true) => format!("{low} to {high} × bore").into(),
-            (true, false) => format!("at least {low} × bore").into(),
-            _ => format!("at most {high} × bore").into(),
+            (true, true) => message!("plan-bore", low = low.to_string(), high = high.to_string()),
+            (true, false) => message!("plan-at-least-bore", low = low.to_string()),
+            _ => message!("plan-at-most-bore", high = high.to_string()),
         }
     }
 

@@ -243,7 +243,7 @@ impl StageTarget {
             let unit = quantity::unit(unit).unwrap_or(self.dimension.base());
             let steps = Quantity::fine(step * unit.factor, self.dimension).in_scale(unit);
             let limits = Quantity::new(self.low, self.dimension).up_to(self.high).in_scale(unit);
-            message!("steps of {steps} miss {limits}", steps, limits)
+            message!("plan-steps-miss", steps, limits)
         })
     }
 

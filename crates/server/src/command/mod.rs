@@ -15,7 +15,9 @@ use output::{progress, say};
 use place::{ShopLocation, WatchedCluster, inside};
 use rigore_plan::calc;
 use rigore_store::{backup, primary_url};
+use rigore_texts::{Language, within};
 use serving::{ServedShop, asked_to_end, connect_when_available, demonstrate, run};
+use std::env;
 use std::io::IsTerminal;
 use std::net::SocketAddr;
 use std::process::ExitCode;
@@ -30,7 +32,17 @@ use tracing_subscriber::util::SubscriberInitExt;
 /// # Errors
 /// What kept it from being done.
 pub fn run_command() -> Result<ExitCode> {
-    Runtime::new()?.block_on(carry_out(Arguments::parse()))
+    let arguments = Arguments::parse();
+    within(spoken(), || Runtime::new()?.block_on(carry_out(arguments)))
+}
+
+/// The language of the terminal, by the variables that all programs go by.
+fn spoken() -> Language {
+    let set = ["LC_ALL", "LC_MESSAGES", "LANG"]
+        .into_iter()
+        .find_map(|name| env::var(name).ok().filter(|value| !value.is_empty()));
+    let tag = set.and_then(|set| set.split('.').next().map(|tag| tag.replace('_', "-")));
+    tag.and_then(|tag| Language::of(&tag)).unwrap_or_default()
 }
 
 async fn carry_out(args: Arguments) -> Result<ExitCode> {

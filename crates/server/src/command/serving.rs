@@ -9,6 +9,7 @@ use crate::{App, Settings, Socket, demo, secrets, serve, serve_metrics};
 use anyhow::{Context, Result};
 use axum_server::tls_rustls::RustlsConfig;
 use rigore_assembly::Role;
+use rigore_mechanics::text;
 use rigore_store::{Heads, Member, Store, StoreError};
 use std::future::pending;
 use std::io::{IsTerminal, stdin};
@@ -63,7 +64,7 @@ pub struct PublicAddress {
 /// A time of the day such as `02:30`.
 fn time_of_day(text: &str) -> Result<Time, String> {
     Time::parse(text, format_description!("[hour]:[minute]"))
-        .map_err(|_| format!("`{text}` is no time of a day, such as 02:30"))
+        .map_err(|_| text!("command-no-time-day-such-as-02", text))
 }
 
 /// A future that ends with Ctrl-C or TERM, and where it is so wished with HUP.
@@ -153,13 +154,13 @@ pub async fn run(store: Store, served: ServedShop, reached: PublicAddress) -> Re
     }
     let at = reached.listen;
     let socket = Socket::bind(at, tls).await.with_context(|| format!("listening on {at}"))?;
-    say(format_args!("Rigore is at {}", socket.url()?));
+    say(text!("command-rigore-at", url = socket.url()?));
     if let Some(code) = &settings.code {
-        say(format_args!("This shop is empty. Open that address and create the shop with the code {code}"));
+        say(text!("command-this-shop-empty-open-address-create", code));
     }
     let can_lead = |of: &Member| of.active && of.password.is_some() && of.person.role == Role::Lead;
     if !settings.demonstration && settings.code.is_none() && !store.members().await?.iter().any(can_lead) {
-        say("No lead of this shop has a password yet: `rigore password NAME` on this computer gives one");
+        say(text!("command-no-lead-this-shop-has-password"));
     }
     tokio::spawn(renew_lists(store.clone()));
     let app = App::new(store, settings).await?;
@@ -211,7 +212,7 @@ pub async fn demonstrate(place: ShopLocation, listen: SocketAddr, fresh: bool) -
     let store = Store::connect(&url, 12).await.context("opening the database")?;
     let made = demo::load(&store).await?;
     if made > 0 {
-        say(format_args!("{made} demo builds made"));
+        say(text!("command-demo-builds-made", made));
     }
     let reached = PublicAddress {
         listen,

@@ -4,6 +4,7 @@ use super::output::{progress, say};
 use crate::secrets;
 use anyhow::{Context, Result};
 use rigore_assembly::{Person, Role};
+use rigore_mechanics::text;
 use rigore_plan::Plan;
 use rigore_plan::calc;
 use rigore_store::{Member, MemberChange, PrintedEntry, Store, StoreError, backup, private_file, upgrade};
@@ -19,7 +20,7 @@ pub async fn export(store: &Store, build: uuid::Uuid, file: &Path, broken: bool)
         if broken { store.broken_archive(build, now).await } else { store.archive(build, now).await };
     let archive = archive?;
     private_file::write(file, &archive).with_context(|| file.display().to_string())?;
-    say(format_args!("{} bytes", archive.len()));
+    say(text!("command-bytes", count = archive.len()));
     Ok(())
 }
 
@@ -28,8 +29,14 @@ pub async fn import(store: &Store, file: &Path) -> Result<()> {
     let archive = fs::read(file).with_context(|| file.display().to_string())?;
     let by = Person { id: "console".into(), name: "The console".into(), role: Role::Lead };
     let came = store.take_in(&by, archive).await?;
-    let how = if came.was_here { "was here already" } else { "came in" };
-    say(format_args!("{} {how}, with {} entries: {}", came.name, came.entries, came.build));
+    let how = if came.was_here { text!("command-was-here-already") } else { text!("command-came") };
+    say(text!(
+        "command-with-entries",
+        came = came.name,
+        how,
+        entries = came.entries,
+        build = came.build.to_string()
+    ));
     Ok(())
 }
 
@@ -41,16 +48,22 @@ pub async fn backup(url: &str, file: Option<PathBuf>, folder: Option<PathBuf>, k
     if let Some(folder) = &folder {
         fs::create_dir_all(folder).with_context(|| folder.display().to_string())?;
     }
-    progress(format_args!("writing {}", file.display()));
+    progress(text!("command-writing", file = file.display().to_string()));
     backup::backup(url, &file)?;
-    say(format_args!("{} bytes in {}", fs::metadata(&file)?.len(), file.display()));
+    say(text!(
+        "command-bytes-with-count-file",
+        count = fs::metadata(&file)?.len(),
+        file = file.display().to_string()
+    ));
     if let Some(folder) = &folder {
-        progress("restoring it beside the shop and verifying every record");
+        progress(text!("command-restoring-beside-shop-verifying-every-record"));
         let proof = backup::prove(url, &file).await?;
         let gone = backup::keep_last(folder, keep)?;
-        say(format_args!(
-            "proven: {} engines, {} entries; {gone} older ones removed",
-            proof.builds, proof.entries
+        say(text!(
+            "command-proven-engines-entries-older-ones-removed",
+            builds = proof.builds,
+            entries = proof.entries,
+            gone
         ));
     }
     Ok(())
@@ -58,13 +71,13 @@ pub async fn backup(url: &str, file: Option<PathBuf>, folder: Option<PathBuf>, k
 
 /// Moves a private PostgreSQL to the newest version.
 pub async fn upgrade_database(data: &Path, anew: bool) -> Result<()> {
-    progress("copying everything into the new version and verifying every record");
+    progress(text!("command-copying-everything-into-new-version-verifying"));
     let upgraded = upgrade::upgrade(&std::path::absolute(data)?, anew).await?;
     let (from, to) = &upgraded.versions;
     let backup::BackupProof { builds, entries } = upgraded.proof;
-    say(format_args!("from PostgreSQL {from} to {to}: {builds} engines, {entries} entries verified"));
-    say(format_args!("as they were before: {}", upgraded.before.display()));
-    say(format_args!("what they went by: {}", upgraded.dump.display()));
+    say(text!("command-from-postgresql-engines-entries-verified", from, to, builds, entries));
+    say(text!("command-as-they-were-before", before = upgraded.before.display().to_string()));
+    say(text!("command-what-they-went-by", dump = upgraded.dump.display().to_string()));
     Ok(())
 }
 
@@ -72,15 +85,15 @@ pub async fn upgrade_database(data: &Path, anew: bool) -> Result<()> {
 pub async fn password(store: &Store, named: &str) -> Result<ExitCode> {
     let members = store.members().await?;
     let is_it = |of: &&Member| of.person.id == named || of.person.name == named;
-    let member = members.iter().find(is_it).with_context(|| format!("nobody here is called {named}"))?;
-    eprintln!("The password of {} from now on:", member.person.name);
+    let member = members.iter().find(is_it).with_context(|| text!("command-nobody-here-called", named))?;
+    eprintln!("{}", text!("command-password-from-now-on", name = member.person.name));
     let mut line = String::new();
     std::io::stdin().read_line(&mut line)?;
     let hashed = secrets::password("password", line.trim_end_matches(['\r', '\n'])).await;
     let hashed = hashed.map_err(|problem| anyhow::anyhow!(problem.detail))?;
     let change = MemberChange { password: Some(hashed), active: Some(true), ..MemberChange::default() };
     store.change_member(&member.person, &member.person.id, &change).await?;
-    say(format_args!("{} signs in by it now", member.person.name));
+    say(text!("command-signs-by-now", person = member.person.name));
     Ok(ExitCode::SUCCESS)
 }
 
@@ -106,7 +119,12 @@ pub fn check(files: &[PathBuf]) -> Result<ExitCode> {
         let source = fs::read_to_string(file).with_context(|| name.clone())?;
         let faults = match Plan::judge(&name, &source) {
             Ok((plan, warnings)) => {
-                say(format_args!("{name}: {} can be used, {} operations", plan.name, plan.operations.len()));
+                say(text!(
+                    "command-can-used-operations",
+                    name,
+                    name2 = plan.name,
+                    count = plan.operations.len()
+                ));
                 warnings
             }
             Err(faults) => {
@@ -124,7 +142,7 @@ pub fn check(files: &[PathBuf]) -> Result<ExitCode> {
 /// Walks every chain.
 pub async fn verify(store: &Store) -> Result<ExitCode> {
     let (builds, entries, broken) = store.verify().await?;
-    say(format_args!("{builds} builds, {entries} entries walked, {} broken", broken.len()));
+    say(text!("command-builds-entries-walked-broken", builds, entries, count = broken.len()));
     for broken in &broken {
         say(broken);
     }
@@ -141,7 +159,7 @@ pub async fn verify_sheet(store: &Store, sheet: &Path) -> Result<ExitCode> {
     let hash = printed_hash(sheet)?;
     let entry = match store.printed_entry(&hash, None).await {
         Err(StoreError::NotThere(what)) => {
-            say(format_args!("there is no {what}: this shop has not recorded that"));
+            say(text!("command-there-no-this-shop-has-not", what));
             return Ok(ExitCode::FAILURE);
         }
         found => found?,
@@ -149,8 +167,14 @@ pub async fn verify_sheet(store: &Store, sheet: &Path) -> Result<ExitCode> {
     let PrintedEntry { build, seq, at, entries } = entry;
     let name = store.read(build, |state| state.begun.name.clone()).await?;
     let after = entries - seq;
-    say(format_args!(
-        "{name} ({build}): entry {seq} of {entries}, recorded {at}; {after} entries came after it"
+    say(text!(
+        "command-entry-recorded-entries-came-after",
+        name,
+        build = build.to_string(),
+        seq,
+        entries,
+        at = at.to_string(),
+        after
     ));
     Ok(ExitCode::SUCCESS)
 }
@@ -175,7 +199,7 @@ fn printed_hash(sheet: &Path) -> Result<String> {
 /// Makes every list again.
 pub async fn rebuild(store: &Store) -> Result<ExitCode> {
     let (made, failed) = store.rebuild().await?;
-    say(format_args!("{made} builds listed again, {} not", failed.len()));
+    say(text!("command-builds-listed-again-not", made, count = failed.len()));
     for failed in &failed {
         say(failed);
     }

@@ -47,7 +47,8 @@ pub async fn load(store: &Store) -> Result<usize> {
     store.set_policy(shop.policy, lead, OffsetDateTime::now_utc() - Duration::days(60)).await?;
     for own in &shop.lubricant {
         let lubricant = own.figures.lubricant(&own.figures.key(), 1);
-        let lubricant = lubricant.map_err(|wrong| anyhow::anyhow!("{}: {}", wrong.field, wrong.message))?;
+        let lubricant = lubricant
+            .map_err(|wrong| anyhow::anyhow!("{}: {}", wrong.field, wrong.message.in_base_units()))?;
         let (by, at) = (lead.name.clone(), OffsetDateTime::now_utc() - Duration::days(own.days_ago));
         store.add_lubricant(&LubricantVersion { lubricant, retired: false, by, at }).await?;
     }

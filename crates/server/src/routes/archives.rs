@@ -13,6 +13,7 @@ use axum::extract::{FromRequestParts, State};
 use axum::http::header;
 use axum::http::request::Parts;
 use axum::response::IntoResponse;
+use rigore_mechanics::message;
 use rigore_store::ArchiveError;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
@@ -80,7 +81,7 @@ impl FromRequestParts<App> for ArchivePermit {
 
     async fn from_request_parts(_: &mut Parts, _: &App) -> Result<Self, Problem> {
         let turn = TURN.try_acquire().map(Self);
-        turn.map_err(|_| Problem::too_many("Another engine comes in just now: try again in a moment"))
+        turn.map_err(|_| Problem::too_many(message!("server-another-engine-comes-just-now-try")))
     }
 }
 
@@ -95,8 +96,8 @@ pub async fn take_in(
 ) -> Result<Json<ImportedBuild>, Problem> {
     let body = body.map_err(|_| Problem::too_large())?;
     let came = app.store.take_in(&by, body.into()).await.map_err(|error| match error {
-        ArchiveError::Broken(what) => Problem::field("archive", format!("{what}. Nothing came in")),
-        ArchiveError::Here(what) => Problem::changed(format!("{what}. Nothing was changed")),
+        ArchiveError::Broken(what) => Problem::field("archive", message!("server-nothing-came", what)),
+        ArchiveError::Here(what) => Problem::changed(message!("server-nothing-was-changed", what)),
         ArchiveError::Store(error) => error.into(),
     })?;
     Ok(Json(ImportedBuild {

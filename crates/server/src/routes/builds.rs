@@ -16,6 +16,7 @@ use rigore_assembly::{
     LubricantPolicy, OperationBench, Person, PlanRef, ShopTools,
 };
 use rigore_mechanics::clearance::DecisionRule;
+use rigore_mechanics::message;
 use rigore_store::{RecordedCommand, StoreError};
 use serde::{Deserialize, Serialize};
 use serde_json::value::RawValue;
@@ -89,7 +90,7 @@ pub async fn begin(
 ) -> Result<Json<CommandAnswer>, Problem> {
     let plan = match app.store.plan(&new.plan).await {
         Err(StoreError::NotThere(_)) => {
-            return Err(Problem::field("plan", "no plan has this hash; choose one of /api/plans"));
+            return Err(Problem::field("plan", message!("server-no-plan-has-this-hash-choose")));
         }
         plan => plan?,
     };
@@ -143,7 +144,9 @@ pub async fn bench(
     Path(path): Path<OperationPath>,
 ) -> Result<Json<OperationBench>, Problem> {
     let bench = look(&app, build, &path.operation, &by).await?;
-    bench.map(Json).ok_or_else(|| Problem::not_there(&format!("operation `{}`", path.operation)))
+    bench
+        .map(Json)
+        .ok_or_else(|| Problem::not_there(message!("server-operation", operation = path.operation)))
 }
 
 /// An operation as it stands now; none where the plan has no such operation.
@@ -180,7 +183,7 @@ pub async fn story(
     Path(FastenerPath { joint, fastener }): Path<FastenerPath>,
 ) -> Result<Json<FastenerTimeline>, Problem> {
     let story = app.store.read(build, |state| state.fastener_timeline(&joint, &fastener)).await?;
-    story.map(Json).ok_or_else(|| Problem::not_there(&format!("fastener `{fastener}` of `{joint}`")))
+    story.map(Json).ok_or_else(|| Problem::not_there(message!("server-fastener", fastener, joint)))
 }
 
 /// Every pull of a build as CSV.

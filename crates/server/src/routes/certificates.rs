@@ -13,6 +13,8 @@ use axum::extract::rejection::BytesRejection;
 use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::IntoResponse;
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use rigore_store::{InstrumentCard, media_of};
 use serde::Deserialize;
 use sha2::{Digest, Sha256};
@@ -42,11 +44,11 @@ pub async fn certify(
     bytes: Result<Bytes, BytesRejection>,
 ) -> Result<Json<CardView>, Problem> {
     let (of, _) = registered(&app, &id).await?;
-    let wrong = |message: &str| Problem::field("certificate", message.to_owned());
-    let bytes = bytes.map_err(|_| wrong("a file of 10 MB at the most is needed"))?;
+    let wrong = |message: Message| Problem::field("certificate", message);
+    let bytes = bytes.map_err(|_| wrong(message!("server-file-10-mb-at-most-needed")))?;
     let pdf = bytes.starts_with(b"%PDF-").then_some("application/pdf");
     let media = pdf.or_else(|| media_of(&bytes));
-    let media = media.ok_or_else(|| wrong("neither PDF, JPEG nor PNG: choose another file"))?;
+    let media = media.ok_or_else(|| wrong(message!("server-neither-pdf-jpeg-nor-png-choose")))?;
     let name: String = named.name.chars().filter(|c| !c.is_control()).take(NOTE).collect();
     let hash = hex::encode(Sha256::digest(&bytes));
     app.store.keep_certificate(&hash, media, &name, &bytes).await?;

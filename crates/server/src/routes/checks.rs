@@ -161,12 +161,12 @@ pub async fn keep_card(
     let (of, _) = registered(&app, &id).await?;
     for (field, text) in [("reference", &edit.reference), ("drawer", &edit.drawer)] {
         if text.chars().count() > NOTE || text.chars().any(char::is_control) {
-            return Err(Problem::field(field, format!("at most {NOTE} characters in one line")));
+            return Err(Problem::field(field, message!("server-at-most-characters-one-line", note = NOTE)));
         }
     }
     let known = day(&edit.calibrated).is_some_and(|day| (1900..2200).contains(&day.year()));
     if !edit.calibrated.is_empty() && !known {
-        return Err(Problem::field("calibrated", "a day such as 2026-03-01 is needed"));
+        return Err(Problem::field("calibrated", message!("server-day-such-as-2026-03-01")));
     }
     let was = app.store.card(&id).await?;
     let (reference, drawer) = (edit.reference.trim().to_owned(), edit.drawer.trim().to_owned());
@@ -217,12 +217,13 @@ pub async fn check(
     if !(2..=NOTE).contains(&known_by.chars().count()) || known_by.chars().any(char::is_control) {
         return Err(Problem::field(
             "known_by",
-            format!("what it was read against, in 2 to {NOTE} characters"),
+            message!("server-what-was-read-against-2-characters", note = NOTE),
         ));
     }
     let dimension = if of.torque_nm.is_some() { Dimension::Torque } else { Dimension::Length };
     let unit = quantity::unit(&given.unit).filter(|unit| unit.dimension == dimension);
-    let unit = unit.ok_or_else(|| Problem::field("unit", format!("{} unit is needed", dimension.word())))?;
+    let unit =
+        unit.ok_or_else(|| Problem::field("unit", message!("server-unit-needed", word = dimension.word())))?;
     let readings = given.readings.iter().enumerate().map(|(at, of)| {
         let figure = |field: &str, text: &str| {
             quantity::read(text, dimension, unit)
@@ -259,16 +260,17 @@ pub async fn doubt(
     let (of, _) = registered(&app, &id).await?;
     let (card, checks) = tokio::try_join!(app.store.card(&id), app.store.checks(&id))?;
     let check = checks.iter().find(|check| check.id == given.check);
-    let check = check.ok_or_else(|| Problem::not_there(&format!("check {} of it", given.check)))?;
+    let check =
+        check.ok_or_else(|| Problem::not_there(message!("server-check", check = given.check.to_string())))?;
     if check.checked.good {
-        return Err(Problem::field("check", "that check found it right"));
+        return Err(Problem::field("check", message!("server-check-found-right")));
     }
     let since = right_before(&card, &checks, check.at);
     let used = app.store.used(&id, since, check.at).await?;
     let roster = app.roster();
     let zone = zone(&app).await?;
     let reason = message!(
-        "it {found} at the check of {day}",
+        "server-at-check",
         found = check.checked.words(),
         day = zone.shows(check.at).date().to_string(),
     );

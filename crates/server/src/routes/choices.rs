@@ -8,6 +8,7 @@ use axum::Json;
 use axum::extract::State;
 use rigore_assembly::Picture;
 use rigore_mechanics::clearance::DecisionRule;
+use rigore_mechanics::message;
 use rigore_store::Letterhead;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
@@ -80,7 +81,11 @@ pub async fn set_letterhead(
     let lines: Vec<&str> = given.address.lines().map(str::trim).filter(|line| !line.is_empty()).collect();
     let address = lines.join("\n");
     if lines.len() > MOST_LINES || address.chars().count() > MOST_ADDRESS {
-        let allowed = format!("up to {MOST_LINES} lines of together {MOST_ADDRESS} characters");
+        let allowed = message!(
+            "server-up-lines-together-characters",
+            most_lines = MOST_LINES,
+            most_address = MOST_ADDRESS
+        );
         return Err(Problem::field("address", allowed));
     }
     let letterhead = Letterhead { name: named("name", &given.name)?, address, logo: given.logo };

@@ -6,7 +6,8 @@ use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
 use rigore_mechanics::friction::MeasuredFriction;
-use rigore_mechanics::joint::{CurvePoint, FrictionKnowledge, LoadedBolt, MethodComparison, SCATTER};
+use rigore_mechanics::joint::{CurvePoint, FrictionKnowledge, LoadedBolt, MethodComparison, scatter};
+use rigore_mechanics::message;
 use rigore_plan::{FastenerSpec, SpecIx};
 use rigore_rig::clamp_loads;
 use serde::{Deserialize, Serialize};
@@ -98,7 +99,7 @@ pub struct MethodLoad {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct UsualScatter {
     /// The method.
-    pub method: &'static str,
+    pub method: String,
     /// The most load over the least, in a good case.
     pub low: f64,
     /// The same in a poor one.
@@ -123,8 +124,9 @@ pub async fn clamp_load(
 ) -> Result<Json<ClampLoad>, Problem> {
     let plan = app.store.plan(&of.plan).await?;
     let spec = plan.specs.iter().position(|spec| spec.id == of.fastener).map(SpecIx);
-    let spec = spec.ok_or_else(|| Problem::not_there(&format!("fastener `{}` in this plan", of.fastener)))?;
-    let nothing = || Problem::not_there(&format!("stage that gives `{}` a clamp load", of.fastener));
+    let spec = spec
+        .ok_or_else(|| Problem::not_there(message!("server-fastener-this-plan", fastener = of.fastener)))?;
+    let nothing = || Problem::not_there(message!("server-stage-gives-clamp-load", fastener = of.fastener));
     let (wanted_kn, snug_nm) = plan.wanted_load(spec).ok_or_else(nothing)?;
     let spec = &plan[spec];
     let measured = app.store.frictions().await?.into_iter().map(|kind| kind.measured);
@@ -152,7 +154,10 @@ pub async fn clamp_load(
         angle_deg: known.angle_deg,
         gauge_mm: known.gauge_mm,
         ways: loads(&ways, snug_nm, yield_kn),
-        usual: SCATTER.iter().map(|&(method, low, high)| UsualScatter { method, low, high }).collect(),
+        usual: scatter()
+            .into_iter()
+            .map(|(method, low, high)| UsualScatter { method: method.in_base_units(), low, high })
+            .collect(),
     }))
 }
 
@@ -164,7 +169,10 @@ fn suppose(
     let within = |field: &'static str, value: Option<f64>, usual: f64, least: f64, most: f64| match value {
         None => Ok(usual),
         Some(value) if (least..=most).contains(&value) => Ok(value),
-        Some(_) => Err(Problem::field(field, format!("a figure from {least} to {most} is needed"))),
+        Some(_) => Err(Problem::field(
+            field,
+            message!("server-figure-from-needed", least = least.to_string(), most = most.to_string()),
+        )),
     };
     let fastening = &spec.fastening;
     let (nut_factors, source) = match (supposed.measured, measured, supposed.mu) {
@@ -172,7 +180,7 @@ fn suppose(
             (of.all.range(), format!("measured by this shop on {} bolts", of.all.count))
         }
         (Some(true), None, _) => {
-            return Err(Problem::field("measured", "this shop has too few stretches of this fastener"));
+            return Err(Problem::field("measured", message!("server-this-shop-has-too-few-stretches")));
         }
         (_, _, None) if supposed.spread.is_none() => {
             let source = &spec.lubrication.thread.source;

@@ -17,6 +17,7 @@ use axum::response::IntoResponse;
 use icalendar::{Component, Event, EventLike};
 use rigore_assembly::Person;
 use rigore_assembly::schedule::{Crew, ScheduledEngine, ShopClock, WorkingHours, remaining, schedule};
+use rigore_mechanics::{message, text};
 use rigore_store::{FeedRow, StoreError};
 use serde::Serialize;
 use std::collections::HashMap;
@@ -175,7 +176,7 @@ pub async fn end_feed(
     responses((status = 200, body = String, content_type = "text/calendar"), NotFoundAnswer, ReadAnswers))]
 pub async fn feed(State(app): State<App>, Path(token): Path<String>) -> Result<impl IntoResponse, Problem> {
     if !app.store.is_feed(&secrets::kept(&token)).await? {
-        return Err(Problem::not_there("such calendar, or its address was taken back"));
+        return Err(Problem::not_there(message!("server-such-calendar-or-address-was-taken")));
     }
     let mut calendar = icalendar::Calendar::new();
     let shop = app.store.shop().await?;
@@ -183,22 +184,22 @@ pub async fn feed(State(app): State<App>, Path(token): Path<String>) -> Result<i
     for row in app.store.day().await? {
         let name = &row.summary.name;
         if let Some(day) = row.outlook.promised {
-            calendar.push(all_day(&format!("{}-promised", row.id), day, &format!("{name} promised")));
+            calendar.push(all_day(&format!("{}-promised", row.id), day, &text!("server-promised", name)));
         }
         for (at, wait) in row.outlook.waits.iter().enumerate() {
             let id = format!("{}-{at}", row.id);
             if let Some(day) = wait.expected {
-                calendar.push(all_day(&id, day, &format!("{name}: {} expected", wait.what)));
+                calendar.push(all_day(&id, day, &text!("server-expected", name, what = wait.what)));
             }
             if let Some(until) = wait.until {
-                let what = format!("{name}: {} has cured", wait.what);
+                let what = text!("server-has-cured", name, what = wait.what);
                 calendar.push(Event::new().uid(&uid(&id)).summary(&what).starts(until).ends(until).done());
             }
         }
     }
     for (instrument, active) in app.store.register().await? {
         if let Some(day) = instrument.calibration_due.filter(|_| active) {
-            let what = format!("Calibration of {} ends", instrument.name);
+            let what = text!("server-calibration-ends", instrument = instrument.name);
             calendar.push(all_day(&format!("instrument-{}", instrument.id), day, &what));
         }
     }

@@ -5,6 +5,7 @@ use crate::Problem;
 use crate::page::page_size;
 use rigore_assembly::schedule::{RemainingWork, ScheduledEngine};
 use rigore_assembly::{BlockedWork, Person, ReadyOperation};
+use rigore_mechanics::message;
 use rigore_store::DayRow;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
@@ -39,7 +40,7 @@ impl DayQuery {
             page_size(field, asked, PAGE).map(|size| usize::try_from(size).unwrap_or(usize::MAX))
         };
         let place = self.r#for.as_ref().map(|id| {
-            let message = "nobody of this id works on engines here; leave it out for everybody's day";
+            let message = message!("server-nobody-this-id-works-on-engines");
             people.iter().position(|of| of.id == *id).ok_or_else(|| Problem::field("for", message))
         });
         Ok(DayFilter {

@@ -301,7 +301,7 @@ pub async fn try_procedure(
     if tried.line.len() > procedure::MAX_LENGTH {
         return Err(Problem::field(
             "line",
-            format!("a line has {} characters at most", procedure::MAX_LENGTH),
+            message!("server-line-has-characters-at-most", max_length = procedure::MAX_LENGTH),
         ));
     }
     let row = find(&app, &id).await?;
@@ -323,7 +323,7 @@ pub async fn keep_draft(
     }
     let why = keep.why.trim();
     if why.chars().count() > WHY {
-        return Err(Problem::field("why", format!("at most {WHY} characters")));
+        return Err(Problem::field("why", message!("server-at-most-characters", why = WHY)));
     }
     let version = keep_version(&app, row.source, &by, why, keep.approved).await?;
     app.store.end_draft(row.id, "kept").await?;
@@ -344,15 +344,12 @@ pub async fn put_draft_away(
 }
 
 pub(super) async fn find(app: &App, id: &str) -> Result<DraftRow, Problem> {
-    let id: Uuid = id.parse().map_err(|_| Problem::not_there(&format!("draft `{id}`")))?;
+    let id: Uuid = id.parse().map_err(|_| Problem::not_there(message!("server-draft", id)))?;
     Ok(app.store.draft(id).await?)
 }
 
 fn changed(row: &DraftRow) -> Problem {
-    Problem::changed(format!(
-        "{} saved this draft meanwhile: look at it first. What you typed is still yours",
-        row.by_name
-    ))
+    Problem::changed(message!("server-saved-this-draft-meanwhile-look-at", by_name = row.by_name))
 }
 
 /// What a text is called, itself, and what can be read of it.
@@ -380,10 +377,7 @@ async fn keep_text(
     by: &Person,
 ) -> Result<(SavedDraft, String), Problem> {
     if source.contains('\0') {
-        return Err(Problem::field(
-            "source",
-            "the character U+0000 is in it, which no text can hold; take it out",
-        ));
+        return Err(Problem::field("source", message!("server-character-u-0000-which-no-text")));
     }
     let (name, source, drafted) = read(source).await?;
     if !app.store.save_draft(id, seen, (&name, &source), &by.name).await? {
@@ -400,10 +394,10 @@ fn approval(warnings: &[Fault], by: &Person, why: &str, approved: bool) -> Resul
     let Some(first) = asked.first() else { return Ok(why.to_owned()) };
     if by.role != Role::Lead {
         let what = &first.message;
-        return Err(Problem::not_allowed(message!("Lead approval needed: {what}. It stays a draft", what)));
+        return Err(Problem::not_allowed(message!("server-lead-approval-needed-stays-draft", what)));
     }
     if !approved {
-        return Err(Problem::ask(message!("{what}. Do you approve it?", what = &first.message)));
+        return Err(Problem::ask(message!("server-do-you-approve", what = &first.message)));
     }
     let mut about: Vec<&str> = Vec::new();
     for of in asked.iter().filter_map(|fault| fault.approves.as_deref()) {
@@ -431,7 +425,7 @@ pub(super) async fn keep_version(
     let (plan, warnings) = judged.map_err(|faults| {
         let errors = faults.into_iter().filter(|fault| fault.severity == Severity::Error);
         Problem::fields(errors.map(|fault| {
-            let message = message!("line {line}: {message}", line = fault.line, message = fault.message);
+            let message = message!("server-line", line = fault.line, message = fault.message);
             (fault.path, message)
         }))
     })?;

@@ -87,11 +87,11 @@ pub async fn find(
         if name.ends_with(&whole) { 0 } else { 1 + u8::from(!name.contains(&whole)) }
     });
     for row in engines.into_iter().take(EACH as usize) {
-        let besides = message!("{plan}, {now}", plan = &row.summary.plan, now = row.summary.now);
+        let besides = message!("server-plan-now", plan = &row.summary.plan, now = row.summary.now);
         put(SearchHitKind::Engine, &row.summary.name, besides, format!("/engines/{}", row.id));
     }
     for row in parts {
-        let besides = message!("{name}, last in {engine}", name = row.name, engine = row.engine);
+        let besides = message!("server-last", name = row.name, engine = row.engine);
         put(SearchHitKind::Part, &row.serial, besides, format!("/parts/{}", encoded(&row.serial)));
     }
     let each = EACH as usize;
@@ -99,7 +99,7 @@ pub async fn find(
         put(
             SearchHitKind::Plan,
             &row.name,
-            message!("version {number}", number = row.number),
+            message!("server-version", number = row.number),
             format!("/plans/{}", row.hash),
         );
     }

@@ -13,6 +13,7 @@ use axum::extract::State;
 use axum::http::HeaderMap;
 use axum::response::Response;
 use rigore_assembly::{Person, Role};
+use rigore_mechanics::message;
 use rigore_mechanics::quantity::{self, Dimension};
 use rigore_store::ShopRow;
 use serde::Deserialize;
@@ -50,20 +51,20 @@ pub async fn first_run(
     let guesses = GuessCounter::of("code", address);
     guesses.count(&app).await?;
     if !app.settings.code.as_deref().is_some_and(|code| secrets::same_code(&given.code, code)) {
-        return Err(Problem::field("code", "that is not the code that this server printed when it started"));
+        return Err(Problem::field("code", message!("server-not-code-this-server-printed-when")));
     }
     guesses.was_right(&app).await?;
     let (shop, name) = (named("shop", &given.shop)?, named("name", &given.name)?);
     let zone = given.zone.trim();
     if ShopZone::named(zone).is_none() {
-        return Err(Problem::field("zone", "a time zone such as Europe/Oslo is needed"));
+        return Err(Problem::field("zone", message!("server-time-zone-such-as-europe-oslo")));
     }
     for (field, unit, dimension) in [
         ("torque_unit", &given.torque_unit, Dimension::Torque),
         ("length_unit", &given.length_unit, Dimension::Length),
     ] {
         if quantity::unit(unit).is_none_or(|unit| unit.dimension != dimension) {
-            return Err(Problem::field(field, format!("{} unit is needed", dimension.word())));
+            return Err(Problem::field(field, message!("server-unit-needed", word = dimension.word())));
         }
     }
     let password = secrets::password("password", &given.password).await?;

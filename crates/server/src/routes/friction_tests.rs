@@ -191,7 +191,7 @@ pub async fn void_friction_test(
     Recorder(by): Recorder,
     JsonBody(given): JsonBody<VoidReason>,
 ) -> Result<Json<FrictionTestView>, Problem> {
-    let id: Uuid = id.parse().map_err(|_| Problem::not_there(&format!("friction test `{id}`")))?;
+    let id: Uuid = id.parse().map_err(|_| Problem::not_there(format!("friction test `{id}`")))?;
     let reason = given.reason.trim();
     if !(3..=500).contains(&reason.chars().count()) {
         return Err(Problem::field("reason", "a reason of 3 to 500 characters is needed"));

@@ -9,6 +9,7 @@ use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
 use rigore_assembly::{CalibrationDue, Instrument, Person};
+use rigore_mechanics::message;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 use utoipa::ToSchema;
@@ -62,7 +63,7 @@ pub struct InstrumentEdit {
 /// An instrument of the register, and whether it is in use.
 pub(super) async fn registered(app: &App, id: &str) -> Result<(Instrument, bool), Problem> {
     let known = app.store.register().await?.into_iter().find(|(of, _)| of.id == id);
-    known.ok_or_else(|| Problem::not_there(&format!("instrument `{id}`")))
+    known.ok_or_else(|| Problem::not_there(message!("server-instrument", id)))
 }
 
 async fn keep(app: &App, by: &Person, id: String, edit: InstrumentEdit, done: &str) -> Result<(), Problem> {
@@ -70,7 +71,7 @@ async fn keep(app: &App, by: &Person, id: String, edit: InstrumentEdit, done: &s
     let instrument = Instrument { id, name, ..edit.instrument };
     instrument.check().map_err(|(field, message)| Problem::field(format!("instrument.{field}"), message))?;
     if let Some(stranger) = instrument.users.iter().find(|id| app.roster().person(id).is_none()) {
-        return Err(Problem::field("instrument.users", format!("nobody here has the key `{stranger}`")));
+        return Err(Problem::field("instrument.users", message!("server-nobody-here-has-key", stranger)));
     }
     let what = format!("{done} the instrument {}", instrument.name);
     app.store.keep_instrument(by, &instrument, edit.active, &what).await?;

@@ -8,6 +8,7 @@ use axum::http::{HeaderMap, header};
 use axum::response::IntoResponse;
 use qrcode::QrCode;
 use qrcode::render::svg;
+use rigore_mechanics::message;
 use serde::Deserialize;
 use utoipa::IntoParams;
 
@@ -32,9 +33,7 @@ pub async fn page_code(
 ) -> Result<impl IntoResponse, Problem> {
     let leads_here = path.starts_with('/') && !path.starts_with("//");
     if !leads_here || path.chars().count() > LONGEST_PATH || !path.is_ascii() {
-        let allowed = format!(
-            "a path of this server is needed: it begins with / and has at most {LONGEST_PATH} characters"
-        );
+        let allowed = message!("server-path-this-server-needed-begins-with", longest_path = LONGEST_PATH);
         return Err(Problem::field("path", allowed));
     }
     Ok(([(header::CONTENT_TYPE, "image/svg+xml")], code_of(&app, &headers, &path)?))

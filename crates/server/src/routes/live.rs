@@ -3,13 +3,15 @@
 use crate::answers::{FieldAnswer, NotFoundAnswer, ReadAnswers};
 use crate::extract::{BuildId, QueryParams, SignedIn};
 use crate::live_streams::{LiveReading, OF_ONE_PERSON, OpenStream};
-use crate::{App, Problem, session};
+use crate::{App, Problem, language, session};
 use async_stream::stream;
 use axum::extract::State;
 use axum::http::HeaderMap;
 use axum::response::Sse;
 use axum::response::sse::{Event, KeepAlive};
 use futures::Stream;
+use rigore_mechanics::message;
+use rigore_texts::within;
 use serde::Deserialize;
 use std::convert::Infallible;
 use std::time::Duration;
@@ -44,7 +46,11 @@ pub async fn events(
     headers: HeaderMap,
 ) -> Result<Sse<impl Stream<Item = Result<Event, Infallible>>>, Problem> {
     let open = app.streams.open(&person.id).ok_or_else(|| {
-        Problem::too_many(format!("{} has {OF_ONE_PERSON} pages open already; close some", person.name))
+        Problem::too_many(message!(
+            "server-has-pages-open-already-close-some",
+            person = person.name,
+            of_one_person = OF_ONE_PERSON
+        ))
     })?;
     let signals = app.store.subscribe();
     let live = app.live.subscribe();
@@ -65,6 +71,7 @@ fn follow(
 ) -> impl Stream<Item = Result<Event, Infallible>> {
     let mut ending = app.ending.subscribe();
     let mut shop = app.store.shop_changes();
+    let language = language::of(&headers);
     stream! {
         // It counts as long as it is open.
         let _open = open;
@@ -94,7 +101,7 @@ fn follow(
                 },
                 shown = live.recv() => {
                     if let Ok(shown) = shown && shown.build == build
-                        && let Ok(event) = Event::default().event("live").json_data(&shown)
+                        && let Ok(event) = within(language, || Event::default().event("live").json_data(&shown))
                     {
                         yield Ok(event);
                     }

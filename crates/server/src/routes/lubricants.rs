@@ -13,6 +13,7 @@ use rigore_assembly::friction_test::FrictionResult;
 use rigore_assembly::sheet::{FrictionRow, friction_csv};
 use rigore_assembly::{BoltFriction, LubricantPolicy};
 use rigore_mechanics::friction::{self, Lubricant, LubricantForm, NutFactorSpread};
+use rigore_mechanics::message;
 use rigore_store::LubricantVersion;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
@@ -127,7 +128,7 @@ pub async fn versions(
 ) -> Result<Json<Vec<ShopLubricant>>, Problem> {
     let versions = app.store.lubricant_versions(&id).await?;
     if versions.is_empty() {
-        return Err(Problem::not_there(&format!("lubricant `{id}` of this shop")));
+        return Err(Problem::not_there(message!("server-lubricant-this-shop", id)));
     }
     Ok(Json(versions.into_iter().map(Into::into).collect()))
 }
@@ -154,7 +155,7 @@ pub async fn change(
     JsonBody(change): JsonBody<LubricantChange>,
 ) -> Result<Json<ShopLubricant>, Problem> {
     if app.store.lubricant_versions(&id).await?.is_empty() {
-        return Err(Problem::not_there(&format!("lubricant `{id}` of this shop")));
+        return Err(Problem::not_there(message!("server-lubricant-this-shop", id)));
     }
     keep(&app, &by.name, &id, change.seen, change.retired, &change.lubricant).await
 }
@@ -173,12 +174,12 @@ async fn keep(
     let known = app.store.lubricants_at_hand().await?;
     let is_other = |other: &&Lubricant| seen == 0 || other.id != id;
     if known.iter().filter(is_other).any(|other| other.id == id || other.name.to_lowercase() == name) {
-        return Err(Problem::field("name", "another lubricant has this name already"));
+        return Err(Problem::field("name", message!("server-another-lubricant-has-this-name-already")));
     }
     let at = OffsetDateTime::now_utc();
     let version = LubricantVersion { lubricant, retired, by: by.to_owned(), at };
     if !app.store.add_lubricant(&version).await? {
-        return Err(Problem::changed("It was changed meanwhile: review it again. Nothing was saved"));
+        return Err(Problem::changed(message!("server-was-changed-meanwhile-review-again-nothing")));
     }
     Ok(Json(version.into()))
 }

@@ -11,6 +11,7 @@ use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
 use rigore_assembly::{Command, CommandAction, PlanMoveCommand, PlanMovePreview};
+use rigore_mechanics::message;
 use rigore_plan::edit::{Edit, edit};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
@@ -58,7 +59,7 @@ pub async fn preview(
 ) -> Result<Json<PlanMovePreview>, Problem> {
     let moving = app.store.moving(build, &to).await?;
     let (_, preview) =
-        moving.ok_or_else(|| Problem::field("to", "no version with this hash is kept here"))?;
+        moving.ok_or_else(|| Problem::field("to", message!("server-no-version-with-this-hash-kept")))?;
     Ok(Json(preview))
 }
 
@@ -101,15 +102,14 @@ pub async fn look_up(
     let (hash, answered, open) = known;
     let text = look.text.trim();
     if text.is_empty() || text.chars().count() > FIGURE || text.starts_with('?') {
-        return Err(Problem::field(
-            "text",
-            format!("what was looked up is needed, in up to {FIGURE} characters"),
-        ));
+        return Err(Problem::field("text", message!("server-what-was-looked-up-needed-up", figure = FIGURE)));
     }
     let figure = open.into_iter().find(|figure| figure.path == look.path);
     let plan = match (figure, answered) {
         (_, Some(_)) => hash,
-        (None, None) => return Err(Problem::changed("That was filled in meanwhile. Nothing was changed")),
+        (None, None) => {
+            return Err(Problem::changed(message!("server-was-filled-meanwhile-nothing-was-changed")));
+        }
         (Some(figure), None) => {
             let source = app.store.plan_source(&hash).await?;
             let (path, text) = (look.path.clone(), text.to_owned());

@@ -14,6 +14,7 @@ use axum::http::{HeaderMap, StatusCode};
 use axum::response::{IntoResponse, Response};
 use axum::{Extension, Json};
 use rigore_assembly::Person;
+use rigore_mechanics::message;
 use rigore_store::{Member, MemberChange};
 use serde::Deserialize;
 use std::net::IpAddr;
@@ -76,8 +77,11 @@ async fn proved(
     let Some((_, name, by)) =
         secrets::verify(secret, hashes).await?.and_then(|at| secrets.into_iter().nth(at))
     else {
-        let words =
-            if or_pin { "That is neither the PIN nor the password" } else { "That is not the password" };
+        let words = if or_pin {
+            message!("server-neither-pin-nor-password")
+        } else {
+            message!("server-not-password")
+        };
         return Err(guesses.was_wrong(words));
     };
     guesses.was_right(app).await?;
@@ -107,7 +111,7 @@ pub async fn own_secrets(
     JsonBody(given): JsonBody<OwnSecrets>,
 ) -> Result<Response, Problem> {
     if session.token.is_none() {
-        return Err(Problem::not_allowed("Nobody has a password in the demonstration"));
+        return Err(Problem::not_allowed(message!("server-nobody-has-password-demonstration")));
     }
     let (password, pin) = secrets::given(given.password.as_deref(), given.pin.as_deref()).await?;
     let of = app.store.members().await?.into_iter().find(|of| of.person.id == session.person.id);
@@ -116,11 +120,11 @@ pub async fn own_secrets(
         .await
         .map_err(|problem| problem.at("current"))?;
     if let (true, Some((_, by))) = (proof.is_pin, &proof.set_by) {
-        let words = format!("{by} has set this PIN: your password is needed to choose another");
+        let words = message!("server-has-set-this-pin-your-password", by);
         return Err(Problem::secret(&words).at("current"));
     }
     if let (Some((_, by)), None) = (&proof.set_by, &password) {
-        let words = format!("{by} has set your password: choose one of your own with it");
+        let words = message!("server-has-set-your-password-choose-one", by);
         return Err(Problem::field("password", words));
     }
     let signed_out = password.is_some();

@@ -7,6 +7,7 @@ use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
 use rigore_assembly::PartHistory;
+use rigore_mechanics::message;
 use rigore_store::PartRow;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
@@ -86,7 +87,7 @@ pub async fn part(
 ) -> Result<Json<Vec<PartHistory>>, Problem> {
     let histories = app.store.histories(&serial).await?;
     if histories.is_empty() {
-        return Err(Problem::not_there(&format!("part with the serial, mark or set number `{serial}`")));
+        return Err(Problem::not_there(message!("server-part-with-serial-mark-or-set", serial)));
     }
     Ok(Json(histories))
 }

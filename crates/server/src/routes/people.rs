@@ -13,6 +13,7 @@ use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use axum::response::Response;
 use rigore_assembly::{Person, Role};
+use rigore_mechanics::message;
 use rigore_store::{AuditRow, BenchDevice, Member, MemberChange, PeopleError};
 use serde::{Deserialize, Serialize};
 use time::{Duration, OffsetDateTime};
@@ -214,7 +215,7 @@ pub async fn retire_bench(
     ConfirmedLead(by): ConfirmedLead,
     Path(id): Path<String>,
 ) -> Result<StatusCode, Problem> {
-    let id = id.parse().map_err(|_| Problem::not_there(&format!("bench `{id}`")))?;
+    let id = id.parse().map_err(|_| Problem::not_there(message!("server-bench", id)))?;
     app.store.retire_device(&by, id).await?;
     app.cache.forget();
     Ok(StatusCode::NO_CONTENT)
@@ -234,10 +235,7 @@ fn check_distinct_name(name: &str, own: Option<&str>, all: &[Member]) -> Result<
         // They were called so before.
         return Ok(());
     }
-    let says = format!(
-        "{} works here, whose name looks the same: add something that tells them apart",
-        same.person.name
-    );
+    let says = message!("server-works-here-whose-name-looks-same", person = same.person.name);
     Err(Problem::field("name", says))
 }
 
@@ -256,9 +254,9 @@ pub fn key_of(name: &str, taken: &[Member]) -> String {
 impl From<PeopleError> for Problem {
     fn from(error: PeopleError) -> Self {
         match error {
-            PeopleError::Nobody => Self::not_there("such person"),
+            PeopleError::Nobody => Self::not_there(message!("server-such-person")),
             PeopleError::LastLead | PeopleError::Founded => {
-                Self::changed(format!("{error}. Nothing was changed"))
+                Self::changed(message!("server-nothing-was-changed-with-error", error = error.to_string()))
             }
             PeopleError::Store(error) => error.into(),
         }

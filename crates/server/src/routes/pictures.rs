@@ -12,6 +12,7 @@ use axum::extract::{Path, State};
 use axum::http::{HeaderValue, header};
 use axum::response::{IntoResponse, Response};
 use rigore_assembly::Picture;
+use rigore_mechanics::message;
 use rigore_store::{MOST_PIXELS, can_be_shown, media_of};
 
 /// The most bytes that a picture may have.
@@ -25,14 +26,15 @@ pub async fn add(
     _: Recorder,
     bytes: Result<Bytes, BytesRejection>,
 ) -> Result<Json<Picture>, Problem> {
-    let bytes = bytes.map_err(|_| Problem::field("picture", "a picture of 10 MB at the most is needed"))?;
+    let bytes =
+        bytes.map_err(|_| Problem::field("picture", message!("server-picture-10-mb-at-most-needed")))?;
     let media = media_of(&bytes)
-        .ok_or_else(|| Problem::field("picture", "neither JPEG nor PNG: take or choose another picture"))?;
+        .ok_or_else(|| Problem::field("picture", message!("server-neither-jpeg-nor-png-take-or")))?;
     if !can_be_shown(&bytes) {
         let most = MOST_PIXELS / 1_000_000;
         return Err(Problem::field(
             "picture",
-            format!("a picture of at most {most} million pixels is needed"),
+            message!("server-picture-at-most-million-pixels-needed", most),
         ));
     }
     Ok(Json(app.store.keep_picture(media, &bytes).await?))

@@ -9,6 +9,7 @@ use crate::{App, Problem};
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
+use rigore_mechanics::message;
 use rigore_plan::edit::SourceText;
 use rigore_plan::library;
 use rigore_store::PieceRow;
@@ -69,12 +70,7 @@ pub async fn keep_piece(
     JsonBody(keep): JsonBody<KeepPiece>,
 ) -> Result<Json<Piece>, Problem> {
     let source = find(&app, &keep.draft.to_string()).await?.source;
-    let nothing = || {
-        Problem::field(
-            "path",
-            "nothing that can be kept stands there: a fastener, a lubricant, a joint, or its procedure",
-        )
-    };
+    let nothing = || Problem::field("path", message!("server-nothing-can-kept-stands-there-fastener"));
     let (kind, name, body) = if let Some(joint) = keep.path.strip_suffix(".procedure") {
         let written = SourceText::of(&source);
         let line = written.at(&keep.path).ok_or_else(nothing)?;
@@ -100,7 +96,7 @@ pub async fn retire_piece(
     Path(id): Path<String>,
     _: Recorder,
 ) -> Result<StatusCode, Problem> {
-    let id: Uuid = id.parse().map_err(|_| Problem::not_there(&format!("piece `{id}`")))?;
+    let id: Uuid = id.parse().map_err(|_| Problem::not_there(message!("server-piece", id)))?;
     app.store.retire_piece(id).await?;
     Ok(StatusCode::NO_CONTENT)
 }

@@ -7,6 +7,7 @@ use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::IntoResponse;
+use rigore_mechanics::message;
 use rigore_plan::{Difference, Fault, Plan, PlanPage, SpecIx, differences};
 use rigore_store::PlanRow;
 use serde::{Deserialize, Serialize};
@@ -161,7 +162,7 @@ pub async fn plan(State(app): State<App>, Path(hash): Path<String>) -> Result<Js
     let versions = app.store.plan_versions(&plan.id).await?;
     let versions: Vec<PlanVersion> = versions.into_iter().map(Into::into).collect();
     let version = versions.iter().find(|version| version.hash == hash).cloned();
-    let version = version.ok_or_else(|| Problem::not_there(&format!("version `{hash}`")))?;
+    let version = version.ok_or_else(|| Problem::not_there(message!("server-version-with-hash", hash)))?;
     let (warnings, page) = blocking(move || {
         let warnings = Plan::judge("plan", &source).map_or_else(|faults| faults, |(_, faults)| faults);
         (warnings, plan.page(&source))
@@ -227,7 +228,7 @@ pub async fn compare(
     let read = |field: &'static str, text: String| {
         Plan::read(field, &text).map_err(|faults| {
             let first = faults.first().map(ToString::to_string).unwrap_or_default();
-            Problem::field(field, format!("it cannot be read: {first}"))
+            Problem::field(field, message!("server-cannot-read", first))
         })
     };
     blocking(move || Ok(Json(differences(&read("old", old)?, &read("new", new)?)))).await?
@@ -250,11 +251,17 @@ pub async fn check(_by: SignedIn, TextBody(source): TextBody) -> Result<Json<Pla
 /// Whether a text is one that is read at all.
 pub(super) fn within_limits(field: &str, text: &str) -> Result<(), Problem> {
     if text.len() > MOST {
-        return Err(Problem::field(field, format!("a plan has {MOST} bytes at most, not {}", text.len())));
+        return Err(Problem::field(
+            field,
+            message!("server-plan-has-bytes-at-most-not", most = MOST, value = text.len()),
+        ));
     }
     let lines = text.lines().count();
     if lines > MOST_LINES {
-        return Err(Problem::field(field, format!("a plan has {MOST_LINES} lines at most, not {lines}")));
+        return Err(Problem::field(
+            field,
+            message!("server-plan-has-lines-at-most-not", most_lines = MOST_LINES, lines),
+        ));
     }
     Ok(())
 }
@@ -263,6 +270,8 @@ pub(super) fn within_limits(field: &str, text: &str) -> Result<(), Problem> {
 pub(super) async fn blocking<T: Send + 'static>(
     compute: impl FnOnce() -> T + Send + 'static,
 ) -> Result<T, Problem> {
+    let language = rigore_texts::language();
+    let compute = move || rigore_texts::within(language, compute);
     tokio::task::spawn_blocking(compute).await.map_err(|error| {
         tracing::error!(%error, "reading a plan");
         Problem::internal()

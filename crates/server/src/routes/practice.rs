@@ -6,6 +6,7 @@ use crate::{App, Problem};
 use axum::Json;
 use axum::extract::State;
 use rigore_assembly::StretchStepsView;
+use rigore_mechanics::{message, text};
 use rigore_rig::practice::{self, PracticeMove};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -64,10 +65,14 @@ pub async fn practice(
     JsonBody(playing): JsonBody<PracticeRequest>,
 ) -> Result<Json<PracticeGame>, Problem> {
     if playing.moves.len() > MOST_MOVES {
-        return Err(Problem::field("moves", format!("at most {MOST_MOVES} of them")));
+        return Err(Problem::field("moves", message!("server-at-most-them", most_moves = MOST_MOVES)));
     }
     if let Some(wrong) = playing.moves.iter().find(|torque| !(0.0..=MOST_NM).contains(*torque)) {
-        let message = format!("a torque above 0 and up to {MOST_NM} N·m is needed, not {wrong}");
+        let message = message!(
+            "server-torque-above-0-up-n-m",
+            most_nm = MOST_NM.to_string(),
+            wrong = wrong.to_string()
+        );
         return Err(Problem::field("moves", message));
     }
     let moves = playing
@@ -78,8 +83,8 @@ pub async fn practice(
         practice::play(playing.game.into(), &moves.collect::<Vec<_>>()).ok_or_else(Problem::internal)?;
     let fastening = practice::practice_bolt().ok_or_else(Problem::internal)?;
     let climb = practice::advised(&fastening);
-    let climb =
-        StretchStepsView::of(&climb, &game.pairs, None, "its lubricant").ok_or_else(Problem::internal)?;
+    let climb = StretchStepsView::of(&climb, &game.pairs, None, &text!("server-its-lubricant"))
+        .ok_or_else(Problem::internal)?;
     let over = game.points.is_some();
     Ok(Json(PracticeGame {
         free_mm: game.free_mm,

@@ -14,6 +14,7 @@ use rigore_assembly::{
     AdapterAndLubricant, BenchStep, BuildState as Build, Command, CommandAction, GivenReading, Instrument,
     PullCommand, PullStep, ReadingMethod,
 };
+use rigore_mechanics::message;
 use rigore_mechanics::quantity::Dimension;
 use rigore_plan::{FastenerSpec, StageIx};
 use rigore_rig::{JointSpec, SimulatedBolt, SimulatedPull, SimulatedWrench, StretchedBolt, WrenchTarget};
@@ -76,12 +77,15 @@ pub async fn pull(
 ) -> Result<Json<CommandAnswer>, Problem> {
     let aim = wanted.aim.unwrap_or(1.0);
     if !(0.2..=3.0).contains(&aim) {
-        return Err(Problem::field("aim", "a share of the target from 0.2 to 3 is needed"));
+        return Err(Problem::field("aim", message!("server-share-target-from-0-2-3")));
     }
     let roster = app.roster();
     let instrument = roster.instrument(&wanted.instrument).filter(|instrument| instrument.simulated);
     let instrument = instrument.cloned().ok_or_else(|| {
-        Problem::field("instrument", format!("`{}` is not a simulated instrument", wanted.instrument))
+        Problem::field(
+            "instrument",
+            message!("server-not-simulated-instrument", instrument = wanted.instrument),
+        )
     })?;
     let stretch = app.store.read(build, |state| stretched(state, &wanted.operation)).await?;
     if let Some((step, reading)) = stretch.filter(|_| instrument.length_mm.is_some()) {
@@ -89,7 +93,7 @@ pub async fn pull(
     }
     let task = app.store.read(build, |state| task(state, &wanted.operation, &instrument, aim)).await?;
     let task = task.ok_or_else(|| {
-        Problem::field("operation", "nothing is left here that the simulated wrench could pull")
+        Problem::field("operation", message!("server-nothing-left-here-simulated-wrench-could"))
     })?;
     let pulled = simulate(&task);
     show(&app, build, &wanted.operation, &task, &pulled).await;

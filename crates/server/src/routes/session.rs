@@ -14,6 +14,7 @@ use axum::http::{HeaderMap, StatusCode};
 use axum::response::Response;
 use axum::{Extension, Json};
 use rigore_assembly::Person;
+use rigore_mechanics::message;
 use rigore_store::{BenchDevice, Member, SecretGuess, SessionLength};
 use serde::{Deserialize, Serialize};
 use time::Duration;
@@ -172,7 +173,8 @@ pub async fn sign_in(
     let named: Vec<Member> = named.collect();
     let hashes = named.iter().filter_map(|of| of.password.clone()).collect();
     let found = secrets::verify(given.password, hashes).await?.and_then(|at| named.into_iter().nth(at));
-    let member = found.ok_or_else(|| guesses.was_wrong("That name and that password do not go together"))?;
+    let member =
+        found.ok_or_else(|| guesses.was_wrong(message!("server-name-password-do-not-go-together")))?;
     guesses.was_right(&app).await?;
     let pins: Vec<String> =
         app.store.devices().await?.iter().map(|device| pin_key(&member.person.id, device.id)).collect();
@@ -206,22 +208,21 @@ pub async fn tap_in(
     JsonBody(given): JsonBody<TapIn>,
 ) -> Result<Response, Problem> {
     let bench = session::bench_of(&app, &headers).await?;
-    let bench = bench.ok_or_else(|| {
-        Problem::not_allowed("A PIN is for benches that a lead has enrolled. Use your password")
-    })?;
+    let bench =
+        bench.ok_or_else(|| Problem::not_allowed(message!("server-pin-for-benches-lead-has-enrolled")))?;
     let guesses = GuessCounter::of_pin(bench.id, address);
     guesses.count(&app).await?;
     let key = pin_key(&given.person, bench.id);
     // No wait, but an end: after so many only the password is good.
     let guess = app.store.guess(&key, i32::MAX, PIN_FORGOTTEN).await?;
     if !matches!(guess, SecretGuess::Counted { failed_before } if failed_before < FREE_PINS) {
-        return Err(guesses.was_wrong("Five PINs were wrong here: sign in with your password"));
+        return Err(guesses.was_wrong(message!("server-five-pins-were-wrong-here-sign")));
     }
     let members = app.store.members().await?;
     let member = members.into_iter().find(|of| of.active && of.person.id == given.person);
     let hash = member.as_ref().and_then(|of| of.pin.clone());
     let right = secrets::verify(given.pin, hash.into_iter().collect()).await?.is_some();
-    let member = member.filter(|_| right).ok_or_else(|| guesses.was_wrong("That is not the PIN"))?;
+    let member = member.filter(|_| right).ok_or_else(|| guesses.was_wrong(message!("server-not-pin")))?;
     guesses.was_right(&app).await?;
     app.store.forget_guesses(&[key]).await?;
     let method = if member.pin_set_by.is_some() { SignInMethod::SetPin } else { SignInMethod::Pin };
@@ -244,10 +245,10 @@ pub async fn enter(
     JsonBody(given): JsonBody<DoorEntry>,
 ) -> Result<Response, Problem> {
     if !app.settings.demonstration {
-        return Err(Problem::not_there("such door: this is no demonstration"));
+        return Err(Problem::not_there(message!("server-such-door-this-no-demonstration")));
     }
     let person = app.roster().person(&given.person).cloned();
-    let person = person.ok_or_else(|| Problem::field("person", "nobody of this key"))?;
+    let person = person.ok_or_else(|| Problem::field("person", message!("server-nobody-this-key")))?;
     let token = format!("{DOOR}{}", person.id);
     let answer = Json(view(&app, Some(person), None).await?);
     Ok(session::leave_cookie(&app, answer, COOKIE, &token, BY_PASSWORD.age))

@@ -12,6 +12,7 @@ use axum::extract::{Path, State};
 use axum::http::{HeaderMap, StatusCode, header};
 use axum::response::IntoResponse;
 use rigore_assembly::sheet::BuildSheet;
+use rigore_mechanics::message;
 use rigore_store::{Head, PrintedEntry, ShareRow};
 use serde::{Deserialize, Serialize};
 use time::{Duration, OffsetDateTime};
@@ -167,7 +168,7 @@ pub async fn end_share(
     ConfirmedLead(by): ConfirmedLead,
     Path(id): Path<String>,
 ) -> Result<StatusCode, Problem> {
-    let id = id.parse().map_err(|_| Problem::not_there(&format!("link `{id}`")))?;
+    let id = id.parse().map_err(|_| Problem::not_there(message!("server-link", id)))?;
     app.store.end_share(&by, id).await?;
     Ok(StatusCode::NO_CONTENT)
 }
@@ -227,7 +228,7 @@ pub async fn shared_picture(
     let is_logo =
         async || Ok::<_, Problem>(app.store.letterhead().await?.logo.is_some_and(|logo| logo.hash == hash));
     if !shown.contains(&hash) && !is_logo().await? {
-        return Err(Problem::not_there(&format!("picture `{hash}` on this sheet")));
+        return Err(Problem::not_there(message!("server-picture-on-this-sheet", hash)));
     }
     let picture = app.store.picture(&hash).await?;
     Ok(([(header::CONTENT_TYPE, picture.media)], picture.bytes))

@@ -5,6 +5,7 @@ use crate::extract::Lead;
 use crate::{App, Problem, backups, certificate, disk};
 use axum::Json;
 use axum::extract::State;
+use rigore_mechanics::text;
 use serde::Serialize;
 use time::OffsetDateTime;
 use utoipa::ToSchema;
@@ -38,11 +39,7 @@ pub async fn shop_faults(State(app): State<App>, Lead(_by): Lead) -> Result<Json
     let certificate = app.settings.certificate.as_deref();
     faults.extend(certificate.and_then(|file| certificate::fault(file, OffsetDateTime::now_utc())));
     if !broken.is_empty() {
-        let (engines, are) = if broken.len() == 1 { ("engine", "is") } else { ("engines", "are") };
-        faults.push(format!(
-            "The records of {} {engines} {are} broken: nothing is recorded on them",
-            broken.len()
-        ));
+        faults.push(text!("server-records-broken-nothing-recorded-on-them", count = broken.len()));
     }
     let (at, file) = proven.map_or((None, None), |row| (Some(row.at), Some(row.file)));
     Ok(Json(ShopFaults { faults, proven: at, file }))

@@ -7,6 +7,7 @@ use axum::Json;
 use axum::extract::{Path, State};
 use rigore_assembly::table;
 use rigore_assembly::{TableColumn, TableView};
+use rigore_mechanics::message;
 use rigore_mechanics::quantity;
 use serde::Deserialize;
 use utoipa::ToSchema;
@@ -40,7 +41,7 @@ pub async fn look_at_table(
     JsonBody(asked): JsonBody<TableRequest>,
 ) -> Result<Json<TableView>, Problem> {
     if quantity::unit(&asked.unit).is_none() {
-        return Err(Problem::field("unit", format!("`{}` is no unit that is known", asked.unit)));
+        return Err(Problem::field("unit", message!("server-no-unit-known", unit = asked.unit)));
     }
     let table = table::read(&asked.text).map_err(|error| Problem::field("text", error.to_string()))?;
     let look = |state: &rigore_assembly::BuildState| {
@@ -48,6 +49,7 @@ pub async fn look_at_table(
         state.table(at, table, &asked.unit, asked.uses)
     };
     let view = app.store.read(build, look).await?;
-    let none = || Problem::not_there(&format!("operation `{}` that measures something", path.operation));
+    let none =
+        || Problem::not_there(message!("server-operation-measures-something", operation = path.operation));
     view.map(Json).ok_or_else(none)
 }

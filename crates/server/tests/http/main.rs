@@ -8,6 +8,7 @@ mod day;
 mod findings;
 mod friction_tests;
 mod harness;
+mod languages;
 mod limits;
 mod lubricants;
 mod messages;

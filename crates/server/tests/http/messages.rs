@@ -49,9 +49,8 @@ fn ids(list: &Value, key: &str) -> Vec<String> {
     rows.filter_map(|row| row[key].as_str().map(str::to_owned)).collect()
 }
 
-#[tokio::test]
-async fn no_message_of_the_demonstration_shop_holds_a_quantity_as_finished_text() {
-    let server = Server::start().await;
+/// Every page of the demonstration shop: its lists, its engines with every operation, its plans.
+pub async fn demonstration_pages(server: &Server) -> Vec<String> {
     let mut paths: Vec<String> =
         ["/api/shop", "/api/day", "/api/friction", "/api/parts", "/api/plans", "/api/instruments"]
             .map(str::to_owned)
@@ -68,6 +67,13 @@ async fn no_message_of_the_demonstration_shop_holds_a_quantity_as_finished_text(
     for row in ids(&server.get("/api/plans").await, "hash") {
         paths.push(format!("/api/plans/{row}"));
     }
+    paths
+}
+
+#[tokio::test]
+async fn no_message_of_the_demonstration_shop_holds_a_quantity_as_finished_text() {
+    let server = Server::start().await;
+    let paths = demonstration_pages(&server).await;
     let (mut found, mut messages) = (BTreeSet::new(), 0);
     for path in &paths {
         let page = server.get(path).await;

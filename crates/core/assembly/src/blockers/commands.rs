@@ -3,6 +3,7 @@
 use crate::commands::context::{CommandContext, operation};
 use crate::events::{BlockerCommand, BlockerEnd, DueDate, Fact, Refusal, RefusalKind};
 use crate::state::BuildState;
+use rigore_mechanics::message;
 use time::Duration;
 
 /// Characters of what is waited for, at most.
@@ -18,17 +19,17 @@ pub(crate) fn begin(
 ) -> Result<Vec<Fact>, Refusal> {
     let what = wait.what.split_whitespace().collect::<Vec<_>>().join(" ");
     if !(2..=WHAT).contains(&what.chars().count()) {
-        return Err(Refusal::field("what", format!("say what it is, or why, in 2 to {WHAT} characters")));
+        return Err(Refusal::field("what", message!("assembly-say-what-or-why-2-characters", what = WHAT)));
     }
     if let Some(id) = &wait.operation {
         operation(state, id)?;
     }
     if let Some(id) = wait.slot.as_deref().filter(|id| state.plan.slot(id).is_none()) {
-        return Err(Refusal::field("slot", format!("no part of this engine is called `{id}`")));
+        return Err(Refusal::field("slot", message!("assembly-no-part-this-engine-called", id)));
     }
     let today = context.at.date();
     if wait.expected.is_some_and(|day| day < today - Duration::DAY || day > today + FAR) {
-        return Err(Refusal::field("expected", "a day from today on is needed"));
+        return Err(Refusal::field("expected", message!("assembly-day-from-today-on-needed")));
     }
     Ok(vec![Fact::Awaited(BlockerCommand { what, ..wait.clone() })])
 }
@@ -36,10 +37,13 @@ pub(crate) fn begin(
 /// Records that it is there.
 pub(crate) fn end(state: &BuildState, end: &BlockerEnd) -> Result<Vec<Fact>, Refusal> {
     let wait = state.waits().counting(state.ledger()).find(|awaited| awaited.seq == end.seq);
-    let wait =
-        wait.ok_or_else(|| Refusal::field("seq", format!("entry {} is not a hold or an order", end.seq)))?;
+    let wait = wait
+        .ok_or_else(|| Refusal::field("seq", message!("assembly-entry-not-hold-or-order", seq = end.seq)))?;
     if state.came(wait).is_some() {
-        return Err(Refusal::of(RefusalKind::Stale, format!("{} has arrived already", wait.fact.what)));
+        return Err(Refusal::of(
+            RefusalKind::Stale,
+            message!("assembly-has-arrived-already", what = wait.fact.what),
+        ));
     }
     Ok(vec![Fact::WaitEnded(end.clone())])
 }
@@ -48,11 +52,11 @@ pub(crate) fn end(state: &BuildState, end: &BlockerEnd) -> Result<Vec<Fact>, Ref
 pub(crate) fn promise(context: &CommandContext, promise: &DueDate) -> Result<Vec<Fact>, Refusal> {
     let note = promise.note.split_whitespace().collect::<Vec<_>>().join(" ");
     if note.chars().count() > WHAT {
-        return Err(Refusal::field("note", format!("at most {WHAT} characters")));
+        return Err(Refusal::field("note", message!("assembly-at-most-characters", what = WHAT)));
     }
     let today = context.at.date();
     if promise.by < today - FAR || promise.by > today + FAR {
-        return Err(Refusal::field("by", "a day within ten years is needed"));
+        return Err(Refusal::field("by", message!("assembly-day-within-ten-years-needed")));
     }
     Ok(vec![Fact::Promised(DueDate { note, ..promise.clone() })])
 }

@@ -4,6 +4,8 @@ use super::state::Blocker;
 use crate::events::BlockerKind;
 use crate::iso_date;
 use crate::state::BuildState;
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use rigore_plan::OperationIx;
 use serde::{Deserialize, Serialize};
 use time::{Date, OffsetDateTime};
@@ -54,11 +56,11 @@ pub struct PromiseView {
 
 impl BlockerKind {
     /// What is waited for, in words.
-    pub(crate) fn words(self, what: &str) -> String {
+    pub(crate) fn words(self, what: &str) -> Message {
         match self {
-            Self::Order => format!("{what}, on order"),
-            Self::Away => format!("{what}, away"),
-            Self::Hold => format!("the hold to end: {what}"),
+            Self::Order => message!("assembly-on-order", what),
+            Self::Away => message!("assembly-away", what),
+            Self::Hold => message!("assembly-hold-end", what),
         }
     }
 }
@@ -81,7 +83,7 @@ impl BuildState {
     }
 
     /// The same in words.
-    pub(crate) fn waits_outside_in_words(&self, at: OperationIx) -> impl Iterator<Item = String> {
+    pub(crate) fn waits_outside_in_words(&self, at: OperationIx) -> impl Iterator<Item = Message> {
         self.waits_outside(at).map(|awaited| awaited.fact.kind.words(&awaited.fact.what))
     }
 

@@ -54,7 +54,7 @@ impl CommandContext {
     pub(crate) fn instrument(&self, id: &str) -> Result<Instrument, Refusal> {
         self.instrument
             .clone()
-            .ok_or_else(|| Refusal::field("instrument", format!("no instrument is called `{id}`")))
+            .ok_or_else(|| Refusal::field("instrument", message!("assembly-no-instrument-called", id)))
     }
 }
 
@@ -63,7 +63,7 @@ pub(crate) fn operation(state: &BuildState, id: &str) -> Result<OperationIx, Ref
     state.plan.operation(id).ok_or_else(|| {
         let known: Vec<&str> = state.plan.operations.iter().map(|o| o.id.as_str()).collect();
         let known = known.join(", ");
-        Refusal::field("operation", format!("no operation is called `{id}`; there is {known}"))
+        Refusal::field("operation", message!("assembly-no-operation-called-there", id, known))
     })
 }
 
@@ -73,7 +73,7 @@ pub(crate) fn reason(text: &str) -> Result<String, Refusal> {
     if (3..=500).contains(&text.chars().count()) {
         return Ok(text.to_owned());
     }
-    Err(Refusal::field("reason", "a reason of 3 to 500 characters is needed"))
+    Err(Refusal::field("reason", message!("assembly-reason-3-500-characters-needed")))
 }
 
 /// A quantity somebody typed, in its base unit. A bare number takes the unit that is named, else
@@ -86,7 +86,7 @@ pub(crate) fn typed(
 ) -> Result<f64, Refusal> {
     let bare = match unit {
         Some(symbol) => quantity::unit(symbol).filter(|unit| unit.measures(dimension)).ok_or_else(|| {
-            Refusal::field("unit", format!("`{symbol}` is not a unit of {}", dimension.word()))
+            Refusal::field("unit", message!("assembly-not-unit", symbol, word = dimension.word()))
         })?,
         None => dimension.base(),
     };
@@ -99,7 +99,7 @@ pub(crate) fn not_startable(state: &BuildState, at: OperationIx, now: OffsetDate
     let found = state.issues_of_findings(at).into_iter().next().map(|issue| {
         Refusal::of(
             RefusalKind::NotYet,
-            message!("{name} is blocked. {what}. {now}", name, what = issue.text, now = issue.to_do),
+            message!("assembly-blocked", name, what = issue.text, now = issue.to_do),
         )
     });
     waits_for(state, at, &state.open_needs(at)).or_else(|| still_cures(state, at, now)).or(found)
@@ -110,12 +110,7 @@ pub(crate) fn still_cures(state: &BuildState, at: OperationIx, now: OffsetDateTi
     let cure = state.waits_for_cure(at).filter(|cure| cure.until > now)?;
     let left = Quantity::new(minutes(cure.until - now), Dimension::Time);
     let name = &state.plan[at].name;
-    let message = message!(
-        "{name} waits for the sealant of {joint} to cure, another {left}",
-        name,
-        joint = cure.name,
-        left
-    );
+    let message = message!("assembly-waits-for-sealant-cure-another", name, joint = cure.name, left);
     Some(Refusal::of(RefusalKind::NotYet, message))
 }
 
@@ -125,10 +120,14 @@ fn minutes(time: time::Duration) -> f64 {
 
 /// That an operation has to wait for others that are open.
 pub(crate) fn waits_for(state: &BuildState, at: OperationIx, open: &[OperationIx]) -> Option<Refusal> {
-    let needs = open.iter().map(|need| state.plan[*need].name.clone());
-    let names: Vec<String> = needs.chain(state.other_blockers(at)).collect();
+    let needs = open.iter().map(|need| Message::from(&state.plan[*need].name));
+    let names: Vec<Message> = needs.chain(state.other_blockers(at)).collect();
     (!names.is_empty()).then(|| {
-        let message = format!("{} waits for {}", state.plan[at].name, names.join(" and "));
+        let message = message!(
+            "assembly-waits-for-with-at-names",
+            at = state.plan[at].name,
+            names = Message::all_of(names)
+        );
         Refusal::of(RefusalKind::NotYet, message)
     })
 }
@@ -144,17 +143,22 @@ pub(crate) fn starting(state: &BuildState, now: OffsetDateTime, at: OperationIx,
 }
 
 /// Units of length that are meant where another is said, mm in one of each.
-const LENGTHS: [(&str, f64); 5] = [
-    ("inches", 25.4),
-    ("thousandths of an inch", 0.025_4),
-    ("ten-thousandths of an inch", 0.002_54),
-    ("millimetres", 1.0),
-    ("micrometres", 0.001),
-];
+fn lengths() -> [UnitSlip; 5] {
+    [
+        (message!("assembly-inches"), 25.4),
+        (message!("assembly-thousandths-inch"), 0.025_4),
+        (message!("assembly-ten-thousandths-inch"), 0.002_54),
+        (message!("assembly-millimetres"), 1.0),
+        (message!("assembly-micrometres"), 0.001),
+    ]
+}
+
+/// What a figure may have been taken for, and what it is multiplied by to be what was meant.
+pub(crate) type UnitSlip = (Message, f64);
 
 /// What a length that was given in a unit is multiplied by, where another unit was meant.
-pub(crate) fn length_slips(given: &Unit) -> Vec<(&'static str, f64)> {
-    let slips = LENGTHS.iter().map(|(name, mm)| (*name, mm / given.factor));
+pub(crate) fn length_slips(given: &Unit) -> Vec<UnitSlip> {
+    let slips = lengths().into_iter().map(|(name, mm)| (name, mm / given.factor));
     slips.filter(|(_, factor)| (factor - 1.0).abs() > 1e-9).collect()
 }
 
@@ -167,14 +171,14 @@ pub(crate) fn unit_given(text: &str, named: Option<&str>, dimension: Dimension) 
 /// Which slip would explain an unlikely figure: the first of `slips` whose factor makes it one that fits.
 pub(crate) fn slip_hint(
     read: f64,
-    slips: &[(&str, f64)],
+    slips: &[UnitSlip],
     fits: impl Fn(f64) -> bool,
     shown: impl Fn(f64) -> Quantity,
 ) -> Message {
     let meant = slips.iter().find(|(_, factor)| fits(read * factor));
     meant
         .map(|(slip, factor)| {
-            message!(" Possible slip: {slip}. {meant} would fit.", slip, meant = shown(read * factor))
+            message!("assembly-possible-slip-would-fit", slip, meant = shown(read * factor))
         })
         .unwrap_or_default()
 }
@@ -187,5 +191,5 @@ pub fn may_record(by: &Person) -> Result<(), Refusal> {
     if by.role.may_record() {
         return Ok(());
     }
-    Err(Refusal::of(RefusalKind::NotAllowed, format!("{} may view, not record", by.name)))
+    Err(Refusal::of(RefusalKind::NotAllowed, message!("assembly-may-view-not-record", by = by.name)))
 }

@@ -33,13 +33,16 @@ pub fn begin(plan: &Plan, context: &CommandContext, begin: &BuildStart) -> Resul
     let note = |field, text: &Option<String>| {
         let text = text.as_deref().map(str::trim).filter(|text| !text.is_empty());
         if text.is_some_and(|text| text.chars().count() > NOTE) {
-            return Err(Refusal::field(field, format!("at most {NOTE} characters")));
+            return Err(Refusal::field(
+                field,
+                message!("assembly-at-most-characters-with-note", note = NOTE),
+            ));
         }
         Ok(text.map(str::to_owned))
     };
     let uses = plan.uses();
     if let Some(wanted) = begin.use_for.as_ref().filter(|wanted| !uses.contains(&wanted.as_str())) {
-        let message = format!("`{wanted}` is not a use of this plan; there is {}", uses.join(", "));
+        let message = message!("assembly-not-use-this-plan-there", wanted, uses = uses.join(", "));
         return Err(Refusal::field("use", message));
     }
     Ok(Fact::Begun(BuildStart {
@@ -59,7 +62,7 @@ pub(crate) fn set_policy(
     policy: &LubricantPolicyCommand,
 ) -> Result<Vec<Fact>, Refusal> {
     if context.by.role != Role::Lead {
-        let message = "what is done where another lubricant is used is for a lead to decide";
+        let message = message!("assembly-what-done-where-another-lubricant-used");
         return Err(Refusal::of(RefusalKind::NotAllowed, message));
     }
     Ok(vec![Fact::PolicySet(LubricantPolicyCommand { reason: reason(&policy.reason)?, ..policy.clone() })])
@@ -71,7 +74,7 @@ pub(crate) fn set_decision_rule(
     rule: &DecisionRuleCommand,
 ) -> Result<Vec<Fact>, Refusal> {
     if context.by.role != Role::Lead {
-        let message = "the rule by which measured values are judged is for a lead to decide";
+        let message = message!("assembly-rule-by-which-measured-values-judged");
         return Err(Refusal::of(RefusalKind::NotAllowed, message));
     }
     Ok(vec![Fact::DecisionRuleSet(DecisionRuleCommand { reason: reason(&rule.reason)?, ..rule.clone() })])
@@ -87,7 +90,7 @@ pub(crate) fn start(
         return Err(refusal);
     }
     if state.operations().started(at).is_some() {
-        let message = format!("{} is started already", state.plan[at].name);
+        let message = message!("assembly-started-already", at = state.plan[at].name);
         return Err(Refusal::of(RefusalKind::Stale, message));
     }
     Ok(vec![Fact::Started(start.clone())])
@@ -97,10 +100,10 @@ pub(crate) fn start(
 pub(crate) fn skip(state: &BuildState, skip: &SkipCommand) -> Result<Vec<Fact>, Refusal> {
     let at = operation(state, &skip.operation)?;
     if state.operations().signed(at).is_some() {
-        return Err(Refusal::of(RefusalKind::Stale, format!("{} is signed", state.plan[at].name)));
+        return Err(Refusal::of(RefusalKind::Stale, message!("assembly-signed", at = state.plan[at].name)));
     }
     if matches!(state.plan[at].work, OperationWork::Sign) {
-        return Err(Refusal::field("operation", "the sign-off of the engine cannot be skipped"));
+        return Err(Refusal::field("operation", message!("assembly-sign-off-engine-cannot-skipped")));
     }
     Ok(vec![Fact::Skipped(SkipCommand { reason: reason(&skip.reason)?, ..skip.clone() })])
 }
@@ -109,7 +112,7 @@ pub(crate) fn void(state: &BuildState, void: &VoidCommand) -> Result<Vec<Fact>, 
     let seq = void.seq;
     let line = state.ledger().line(seq);
     let Some((line, thing)) = line.and_then(|line| Some((line, line.thing?))) else {
-        return Err(Refusal::field("seq", format!("entry {seq} is not one that can be voided")));
+        return Err(Refusal::field("seq", message!("assembly-entry-not-one-can-voided", seq)));
     };
     let gone = match thing {
         EntryTopic::Signature(at) => {
@@ -122,7 +125,7 @@ pub(crate) fn void(state: &BuildState, void: &VoidCommand) -> Result<Vec<Fact>, 
         _ => line.mark.voided.is_some(),
     };
     if gone {
-        return Err(Refusal::of(RefusalKind::Stale, format!("entry {seq} does not count any more")));
+        return Err(Refusal::of(RefusalKind::Stale, message!("assembly-entry-does-not-count-any-more", seq)));
     }
     Ok(vec![Fact::Voided(VoidCommand { seq, reason: reason(&void.reason)? })])
 }
@@ -133,7 +136,7 @@ pub(crate) fn accept(
     accept: &ApproveCommand,
 ) -> Result<Vec<Fact>, Refusal> {
     if context.by.role != Role::Lead {
-        return Err(Refusal::of(RefusalKind::NotAllowed, "a lead approves deviations"));
+        return Err(Refusal::of(RefusalKind::NotAllowed, message!("assembly-lead-approves-deviations")));
     }
     let seq = accept.seq;
     let issues = state.issues();
@@ -145,9 +148,9 @@ pub(crate) fn accept(
         })]);
     }
     if accept.subject.is_none() && state.ledger().line(seq).is_none_or(|line| line.thing.is_none()) {
-        return Err(Refusal::field("seq", format!("entry {seq} is not a deviation")));
+        return Err(Refusal::field("seq", message!("assembly-entry-not-deviation", seq)));
     }
-    Err(Refusal::of(RefusalKind::Stale, format!("entry {seq} has no open deviation to approve")))
+    Err(Refusal::of(RefusalKind::Stale, message!("assembly-entry-has-no-open-deviation-approve", seq)))
 }
 
 pub(crate) fn sign(
@@ -159,9 +162,10 @@ pub(crate) fn sign(
     let mut all = vec![at];
     for id in &sign.also {
         let also = state.plan.operation(id);
-        let also = also.ok_or_else(|| Refusal::field("also", format!("no operation is called `{id}`")))?;
+        let also =
+            also.ok_or_else(|| Refusal::field("also", message!("assembly-no-operation-called", id)))?;
         if all.contains(&also) {
-            return Err(Refusal::field("also", format!("`{id}` comes twice")));
+            return Err(Refusal::field("also", message!("assembly-comes-twice", id)));
         }
         all.push(also);
     }
@@ -169,7 +173,7 @@ pub(crate) fn sign(
         may_sign(state, *of, &all, context.at)?;
     }
     if matches!(state.plan[at].work, OperationWork::Sign) && context.by.role != Role::Lead {
-        return Err(Refusal::of(RefusalKind::NotAllowed, "a lead signs the engine off"));
+        return Err(Refusal::of(RefusalKind::NotAllowed, message!("assembly-lead-signs-engine-off")));
     }
     Ok(starting(state, context.at, at, Fact::Signed(sign.clone())))
 }
@@ -184,7 +188,10 @@ fn may_sign(
     let planned = &state.plan[at];
     let not_yet = |message: Message| Err(Refusal::of(RefusalKind::NotYet, message));
     if state.operations().signed(at).is_some() {
-        return Err(Refusal::of(RefusalKind::Stale, format!("{} is signed already", planned.name)));
+        return Err(Refusal::of(
+            RefusalKind::Stale,
+            message!("assembly-signed-already", planned = planned.name),
+        ));
     }
     let open = state.open_needs(at).into_iter().filter(|need| !with.contains(need));
     if let Some(refusal) = waits_for(state, at, &open.collect::<Vec<_>>()) {
@@ -193,13 +200,7 @@ fn may_sign(
     let (done, total) = state.progress(at);
     if done < total {
         let of = if with.len() > 1 { format!("{}: ", planned.name) } else { String::new() };
-        return not_yet(message!(
-            "{of}{done} of {total} done. Next: {next}",
-            of,
-            done,
-            total,
-            next = state.step(at).line()
-        ));
+        return not_yet(message!("assembly-done-next", of, done, total, next = state.step(at).line()));
     }
     let whole = matches!(planned.work, OperationWork::Sign);
     if let Some(refusal) = still_cures(state, at, now).filter(|_| whole) {
@@ -208,7 +209,7 @@ fn may_sign(
     let issues = if whole { state.issues() } else { state.issues_of(at) };
     if let Some(first) = issues.first() {
         return not_yet(message!(
-            "{open} open. First: {what}. {now}",
+            "assembly-open-first",
             open = issues.len(),
             what = &first.text,
             now = &first.to_do
@@ -216,7 +217,7 @@ fn may_sign(
     }
     let mut others = state.plan.line().filter(|other| *other != at);
     match others.find(|other| whole && state.operations().signed(*other).is_none()) {
-        Some(open) => not_yet(message!("{name} is not signed yet", name = &state.plan[open].name)),
+        Some(open) => not_yet(message!("assembly-not-signed-yet", name = &state.plan[open].name)),
         None => Ok(()),
     }
 }

@@ -3,6 +3,7 @@
 use crate::commands::context::{CommandContext, reason};
 use crate::events::{Fact, PlanMoveCommand, PlanMoveEntry, Refusal, RefusalKind, Role};
 use crate::state::BuildState;
+use rigore_mechanics::message;
 
 /// Looking up what was open is for anybody who records; every other change is for a lead.
 pub(crate) fn move_to(
@@ -11,27 +12,28 @@ pub(crate) fn move_to(
     to: &PlanMoveCommand,
 ) -> Result<Vec<Fact>, Refusal> {
     let moving = context.moving.as_ref().filter(|moving| moving.plan.hash == to.plan);
-    let moving = moving.ok_or_else(|| Refusal::field("plan", "no such version of its plan is kept here"))?;
+    let moving =
+        moving.ok_or_else(|| Refusal::field("plan", message!("assembly-no-such-version-plan-kept-here")))?;
     if moving.plan.id != state.plan_ref.id {
         let message =
-            format!("that is a plan of {}, and this engine is a {}", moving.plan.name, state.plan_ref.name);
+            message!("assembly-plan-this-engine", name = moving.plan.name, plan_ref = state.plan_ref.name);
         return Err(Refusal::field("plan", message));
     }
     if moving.plan.hash == state.plan_ref.hash {
-        return Err(Refusal::of(RefusalKind::Stale, "the engine uses this version already"));
+        return Err(Refusal::of(RefusalKind::Stale, message!("assembly-engine-uses-this-version-already")));
     }
     if moving.seq != state.seq {
         return Err(Refusal::of(
             RefusalKind::Stale,
-            "something was recorded meanwhile: review the move again",
+            message!("assembly-something-was-recorded-meanwhile-review-move"),
         ));
     }
     if context.by.role != Role::Lead && !moving.only_looked_up {
-        let message = "another version of the plan is for a lead to decide";
+        let message = message!("assembly-another-version-plan-for-lead-decide");
         return Err(Refusal::of(RefusalKind::NotAllowed, message));
     }
     if !moving.lost.is_empty() {
-        let message = format!("nothing recorded is lost by a move: {}", moving.lost.join("; "));
+        let message = message!("assembly-nothing-recorded-lost-by-move", lost = moving.lost.join("; "));
         return Err(Refusal::of(RefusalKind::NotYet, message));
     }
     let looked_up =

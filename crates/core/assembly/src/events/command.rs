@@ -161,24 +161,10 @@ pub enum RefusalKind {
     Ask,
 }
 
-/// What was written is said again up to so many characters.
-const SAID_AGAIN: usize = 40;
-
-/// A message in which what stands between backticks is not longer than anybody reads.
-fn short(message: &str) -> String {
-    let part = |(at, part): (usize, &str)| {
-        if at % 2 == 0 || part.chars().count() <= SAID_AGAIN {
-            return part.to_owned();
-        }
-        part.chars().take(SAID_AGAIN).chain(['…']).collect()
-    };
-    message.split('`').enumerate().map(part).collect::<Vec<_>>().join("`")
-}
-
 impl Refusal {
     /// A field is wrong.
     pub fn field(field: &'static str, message: impl Into<Message>) -> Self {
-        Self { kind: RefusalKind::Field, field: Some(field), message: message.into().map_words(short) }
+        Self { kind: RefusalKind::Field, field: Some(field), message: message.into() }
     }
 
     /// Refused for another reason.

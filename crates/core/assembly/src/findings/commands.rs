@@ -7,6 +7,7 @@ use crate::events::{
     Role,
 };
 use crate::state::BuildState;
+use rigore_mechanics::message;
 
 /// The longest text of a finding.
 const MOST: usize = 500;
@@ -16,7 +17,7 @@ fn text(text: &str) -> Result<String, Refusal> {
     if (3..=MOST).contains(&text.chars().count()) {
         return Ok(text.to_owned());
     }
-    Err(Refusal::field("text", format!("describe the problem in 3 to {MOST} characters")))
+    Err(Refusal::field("text", message!("assembly-describe-problem-3-characters", most = MOST)))
 }
 
 /// Records something that was found, by anybody at the bench.
@@ -28,10 +29,14 @@ pub(crate) fn find(
     let at = operation(state, &find.operation)?;
     if about(&state.plan, &find.about).is_none() {
         let unknown = match &find.about {
-            FindingSubject::Fastener { joint, fastener } => format!("`{joint}` has no fastener `{fastener}`"),
-            FindingSubject::Part { slot } => format!("no slot is called `{slot}`"),
-            FindingSubject::Site { site } => format!("no site is called `{site}`"),
-            FindingSubject::Operation { operation } => format!("no operation is called `{operation}`"),
+            FindingSubject::Fastener { joint, fastener } => {
+                message!("assembly-has-no-fastener", joint, fastener)
+            }
+            FindingSubject::Part { slot } => message!("assembly-no-slot-called", slot),
+            FindingSubject::Site { site } => message!("assembly-no-site-called", site),
+            FindingSubject::Operation { operation } => {
+                message!("assembly-no-operation-called-with-operation", operation)
+            }
         };
         return Err(Refusal::field("about", unknown));
     }
@@ -45,7 +50,8 @@ pub(crate) fn find(
 
 fn standing(state: &BuildState, seq: u64) -> Result<FindingState, Refusal> {
     let finding = state.findings().of(seq).filter(|finding| state.ledger().counts(finding.seq));
-    let finding = finding.ok_or_else(|| Refusal::field("seq", format!("entry {seq} is not a problem")))?;
+    let finding =
+        finding.ok_or_else(|| Refusal::field("seq", message!("assembly-entry-not-problem", seq)))?;
     Ok(finding.standing(state.ledger()))
 }
 
@@ -57,7 +63,7 @@ pub(crate) fn decide(
 ) -> Result<Vec<Fact>, Refusal> {
     standing(state, decide.seq)?;
     if context.by.role != Role::Lead {
-        let message = "a lead decides what is done about a problem";
+        let message = message!("assembly-lead-decides-what-done-about-problem");
         return Err(Refusal::of(RefusalKind::NotAllowed, message));
     }
     let reason = reason(&decide.reason)?;
@@ -67,8 +73,10 @@ pub(crate) fn decide(
 /// What is mended or changed is looked at again.
 pub(crate) fn look(state: &BuildState, look: &FindingReviewCommand) -> Result<Vec<Fact>, Refusal> {
     match standing(state, look.seq)? {
-        FindingState::Open => Err(Refusal::of(RefusalKind::NotYet, "a lead has not decided about it yet")),
-        FindingState::Settled => Err(Refusal::of(RefusalKind::Stale, "it is closed already")),
+        FindingState::Open => {
+            Err(Refusal::of(RefusalKind::NotYet, message!("assembly-lead-has-not-decided-about-yet")))
+        }
+        FindingState::Settled => Err(Refusal::of(RefusalKind::Stale, message!("assembly-closed-already"))),
         FindingState::ToDo(_) => {
             Ok(vec![Fact::LookedAgain(FindingReviewCommand { text: text(&look.text)?, ..look.clone() })])
         }

@@ -5,6 +5,7 @@ use crate::events::FindingDecision;
 use crate::state::BuildState;
 use crate::state::entry_topic::FindingTopic;
 use crate::status::issue::{Issue, Remedy};
+use rigore_mechanics::message;
 use rigore_plan::OperationIx;
 
 impl BuildState {
@@ -25,11 +26,11 @@ impl BuildState {
     fn issue_of_finding(&self, at: OperationIx, finding: &Finding) -> Option<Issue> {
         let (now, remedy) = match finding.standing(self.ledger()) {
             FindingState::Settled => return None,
-            FindingState::Open => ("A lead decides: repair, replace, or use as is", Remedy::Decide),
+            FindingState::Open => (message!("assembly-lead-decides-repair-replace-or-use"), Remedy::Decide),
             FindingState::ToDo(FindingDecision::Change) => {
-                ("Replace it, then record the inspection", Remedy::LookAgain)
+                (message!("assembly-replace-then-record-inspection"), Remedy::LookAgain)
             }
-            FindingState::ToDo(_) => ("Repair it, then record the inspection", Remedy::LookAgain),
+            FindingState::ToDo(_) => (message!("assembly-repair-then-record-inspection"), Remedy::LookAgain),
         };
         let (joint, fastener) = match finding.about {
             FindingTopic::Fastener(joint, fastener) => {
@@ -44,8 +45,12 @@ impl BuildState {
             operation: self.plan[at].id.clone(),
             joint,
             fastener,
-            text: format!("Problem on {}: {}", self.name_of(finding.about), finding.text).into(),
-            to_do: now.into(),
+            text: message!(
+                "assembly-problem-on",
+                about = self.name_of(finding.about),
+                finding = finding.text
+            ),
+            to_do: now,
             remedies: vec![remedy, Remedy::Void],
         })
     }

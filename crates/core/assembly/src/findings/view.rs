@@ -5,6 +5,7 @@ use crate::events::{FindingDecision, FindingSubject, Person, Picture};
 use crate::state::BuildState;
 use crate::state::entry_topic::FindingTopic;
 use crate::work::tighten::{TightJoint, tight_joints};
+use rigore_mechanics::text;
 use serde::Serialize;
 use time::OffsetDateTime;
 
@@ -73,7 +74,7 @@ pub struct FindingStep {
     #[serde(with = "time::serde::rfc3339")]
     pub at: OffsetDateTime,
     /// What it was.
-    pub what: &'static str,
+    pub what: String,
     /// Why, or what was seen.
     pub text: String,
     /// A picture.
@@ -108,11 +109,11 @@ impl BuildState {
                 by: mark.stamp.by.name.clone(),
                 at: mark.stamp.at,
                 what: match step.what {
-                    FindingEntry::Decided(FindingDecision::Mend) => "to be repaired",
-                    FindingEntry::Decided(FindingDecision::Change) => "to be replaced",
-                    FindingEntry::Decided(FindingDecision::Accept) => "use as is",
-                    FindingEntry::Looked(true) => "OK again",
-                    FindingEntry::Looked(false) => "not OK yet",
+                    FindingEntry::Decided(FindingDecision::Mend) => text!("assembly-repaired"),
+                    FindingEntry::Decided(FindingDecision::Change) => text!("assembly-replaced"),
+                    FindingEntry::Decided(FindingDecision::Accept) => text!("assembly-use-as"),
+                    FindingEntry::Looked(true) => text!("assembly-ok-again"),
+                    FindingEntry::Looked(false) => text!("assembly-not-ok-yet"),
                 },
                 text: step.text.clone(),
                 picture: step.picture.clone(),

@@ -6,6 +6,7 @@ use crate::Instrument;
 use rigore_mechanics::fastener::Thread;
 use rigore_mechanics::friction::{Lubricant, Lubrication};
 use rigore_mechanics::joint::{BearingFace, read_resilience};
+use rigore_mechanics::message;
 use rigore_mechanics::quantity::{self, Dimension, Unit, in_mm, mm};
 
 /// The longest name, batch and note.
@@ -29,8 +30,8 @@ fn text(
     Err(wrong(
         field,
         match allowed.start() {
-            0 => format!("at most {most} characters"),
-            least => format!("{least} to {most} characters are needed"),
+            0 => message!("assembly-at-most-characters-with-most", most),
+            least => message!("assembly-characters-needed", least, most),
         },
     ))
 }
@@ -41,13 +42,13 @@ fn figure(field: &str, text: &str, dimension: Dimension, bare: &Unit) -> Result<
     if value > 0.0 {
         return Ok(value);
     }
-    Err(wrong(field, "has to be above zero"))
+    Err(wrong(field, message!("assembly-has-above-zero")))
 }
 
 fn unit(field: &str, symbol: Option<&str>, dimension: Dimension) -> Result<&'static Unit, FrictionTestError> {
     let Some(symbol) = symbol else { return Ok(dimension.base()) };
     let found = quantity::unit(symbol).filter(|unit| unit.measures(dimension));
-    found.ok_or_else(|| wrong(field, format!("`{symbol}` is no unit of {}", dimension.word())))
+    found.ok_or_else(|| wrong(field, message!("assembly-no-unit", symbol, word = dimension.word())))
 }
 
 impl FrictionTestEntry {
@@ -61,9 +62,8 @@ impl FrictionTestEntry {
         lubricants: &[Lubricant],
     ) -> Result<FrictionTest, FrictionTestError> {
         let thread = Thread::parse(&self.thread).map_err(|error| wrong("thread", error.message()))?;
-        let own_mm_per_n = read_resilience(&self.resilience).ok_or_else(|| {
-            wrong("resilience", "a resilience such as `4.83 µm/kN` or `4.83e-6 mm/N` is needed")
-        })?;
+        let own_mm_per_n = read_resilience(&self.resilience)
+            .ok_or_else(|| wrong("resilience", message!("assembly-resilience-such-as-4-83-m")))?;
         let optional = |field: &str, text: &Option<String>, dimension: Dimension| {
             let text = text.as_deref().filter(|text| !text.trim().is_empty());
             text.map(|text| figure(field, text, dimension, dimension.base())).transpose()
@@ -71,7 +71,7 @@ impl FrictionTestEntry {
         let bearing = optional("bearing_diameter", &self.bearing_diameter, Dimension::Length)?;
         let bearing_mm = bearing.unwrap_or(in_mm(BearingFace::usual(&thread).mean_diameter));
         if !(BearingFace { mean_diameter: mm(bearing_mm) }).fits(&thread) {
-            return Err(wrong("bearing_diameter", "one to four diameters of the thread"));
+            return Err(wrong("bearing_diameter", message!("assembly-one-four-diameters-thread")));
         }
         let test = FrictionTest {
             fastener: text("fastener", &self.fastener, 2..=NAME)?,
@@ -84,10 +84,10 @@ impl FrictionTestEntry {
             note: text("note", &self.note, 0..=NOTE)?,
             wrench: wrench
                 .filter(|of| of.torque_nm.is_some())
-                .ok_or_else(|| wrong("wrench", "choose the wrench it was pulled with"))?,
+                .ok_or_else(|| wrong("wrench", message!("assembly-choose-wrench-was-pulled-with")))?,
             gauge: gauge
                 .filter(|of| of.gauge(Dimension::Clearance).is_some())
-                .ok_or_else(|| wrong("gauge", "choose the gauge its stretch was read with"))?,
+                .ok_or_else(|| wrong("gauge", message!("assembly-choose-gauge-stretch-was-read-with")))?,
             runs: self.runs(lubricants)?,
         };
         test.check(&thread)?;
@@ -96,14 +96,16 @@ impl FrictionTestEntry {
 
     fn runs(&self, lubricants: &[Lubricant]) -> Result<Vec<FrictionRun>, FrictionTestError> {
         if !(1..=RUNS).contains(&self.runs.len()) {
-            return Err(wrong("runs", format!("1 to {RUNS} runs are needed, each on one lubricant")));
+            return Err(wrong("runs", message!("assembly-1-runs-needed-each-on-one", runs = RUNS)));
         }
         let torque_unit = unit("torque_unit", self.torque_unit.as_deref(), Dimension::Torque)?;
         let length_unit = unit("length_unit", self.length_unit.as_deref(), Dimension::Clearance)?;
         let run = |(at, entry): (usize, &FrictionRunEntry)| {
             let known = |field: &str, id: &str| {
                 let found = lubricants.iter().find(|lubricant| lubricant.id == id).cloned();
-                found.ok_or_else(|| wrong(format!("runs[{at}].{field}"), "choose its lubricant"))
+                found.ok_or_else(|| {
+                    wrong(format!("runs[{at}].{field}"), message!("assembly-choose-lubricant"))
+                })
             };
             let under_head = entry.bearing_lubricant.as_deref().filter(|id| !id.is_empty());
             let lubrication = Lubrication {
@@ -111,7 +113,7 @@ impl FrictionTestEntry {
                 bearing: known("bearing_lubricant", under_head.unwrap_or(&entry.thread_lubricant))?,
             };
             if !(1..=READINGS).contains(&entry.readings.len()) {
-                let message = format!("1 to {READINGS} torques with their stretches are needed");
+                let message = message!("assembly-1-torques-with-their-stretches-needed", readings = READINGS);
                 return Err(wrong(format!("runs[{at}].readings"), message));
             }
             let readings = entry.readings.iter().enumerate().map(|(place, reading)| {

@@ -191,11 +191,7 @@ impl FrictionTest {
                         Quantity::new(reading.torque_nm, Dimension::Torque),
                         Quantity::new(reading.stretch_mm, Dimension::Clearance),
                     );
-                    let message = message!(
-                        "{torque} cannot stretch it by {stretch}: that is more than a thread without friction gives",
-                        torque,
-                        stretch
-                    );
+                    let message = message!("assembly-cannot-stretch-by-more-than-thread", torque, stretch);
                     return Err(wrong(format!("{path}.stretch"), message));
                 }
                 if alone.is_none_or(|of| of.k > MOST_K) {
@@ -203,11 +199,7 @@ impl FrictionTest {
                         Quantity::new(reading.torque_nm, Dimension::Torque),
                         Quantity::fine(reading.stretch_mm, Dimension::Clearance),
                     );
-                    let message = message!(
-                        "{torque} for {stretch} is more than any friction explains: is the unit right?",
-                        torque,
-                        stretch
-                    );
+                    let message = message!("assembly-for-more-than-any-friction-explains", torque, stretch);
                     return Err(wrong(format!("{path}.torque"), message));
                 }
                 let stress_mpa =
@@ -215,7 +207,7 @@ impl FrictionTest {
                 let used = self.utilisation(thread, reading);
                 if stress_mpa > STRONGEST_MPA || used.is_some_and(|used| used > MOST_UTILISATION) {
                     let clamp = Quantity::new(self.clamp_kn(reading), Dimension::Force);
-                    let message = message!("the bolt breaks before it holds {clamp}", clamp);
+                    let message = message!("assembly-bolt-breaks-before-holds", clamp);
                     return Err(wrong(format!("{path}.stretch"), message));
                 }
             }
@@ -265,29 +257,27 @@ impl FrictionTest {
         let yielded = run.readings.len() - self.elastic(thread, run).count();
         if yielded > 0 {
             remarks.push(message!(
-                "{count} past yield: not counted",
-                count = if yielded == 1 { "1 reading".to_owned() } else { format!("{yielded} readings") }
+                "assembly-past-yield-not-counted",
+                count = if yielded == 1 {
+                    message!("assembly-1-reading").to_owned()
+                } else {
+                    message!("assembly-readings", yielded)
+                }
             ));
         }
         if shown.is_some_and(|of| of.k > TOO_MUCH * typical) {
-            remarks.push(
-                "far more friction than typical for this lubricant: check the threads and the face".into(),
-            );
+            remarks.push(message!("assembly-far-more-friction-than-typical-for"));
         }
         let stays = |of: &&FrictionReading| of.left_mm.is_some_and(|left| left.abs() > STAYS * of.stretch_mm);
         if let Some(of) = run.readings.iter().find(stays) {
             let left = Quantity::new(of.left_mm.unwrap_or_default(), Dimension::Clearance);
             let torque = Quantity::new(of.torque_nm, Dimension::Torque);
-            remarks.push(message!(
-                "{left} remaining after {torque}: the gauge slipped, or the stretch is permanent",
-                left,
-                torque
-            ));
+            remarks.push(message!("assembly-remaining-after-gauge-slipped-or-stretch", left, torque));
         }
         let films = |of: &FrictionRun| [of.lubrication.thread.film, of.lubrication.bearing.film];
         let lubricated = |of: &FrictionRun| films(of).iter().any(|film| *film != SurfaceFilm::Dry);
         if films(run).contains(&SurfaceFilm::Dry) && self.runs[..at].iter().any(lubricated) {
-            remarks.push("dry after a lubricant: what was left on it counts, unless it was degreased".into());
+            remarks.push(message!("assembly-dry-after-lubricant-what-was-left"));
         }
         remarks
     }

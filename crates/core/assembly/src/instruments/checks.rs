@@ -44,11 +44,11 @@ pub struct CheckResult {
 
 impl CheckResult {
     /// What was found, in a word.
-    pub fn word(&self) -> &'static str {
+    pub fn word(&self) -> Message {
         match self.worst {
-            0.0 => "reads right",
-            low if low < 0.0 => "reads low",
-            _ => "reads high",
+            0.0 => message!("instruments-reads-right"),
+            low if low < 0.0 => message!("instruments-reads-low"),
+            _ => message!("instruments-reads-high"),
         }
     }
 
@@ -57,12 +57,12 @@ impl CheckResult {
         let (worst, allowed) = (self.worst, self.allowed);
         let word = self.word();
         if worst == 0.0 {
-            return word.into();
+            return word;
         }
         // How far off a length is is a small one.
         let dimension = if self.torque { Dimension::Torque } else { Dimension::Clearance };
         let [by, allowed] = [worst.abs(), allowed].map(|of| Quantity::fine(of, dimension));
-        message!("{word} by {by}, {allowed} is allowed", word, by, allowed)
+        message!("instruments-by-allowed", word, by, allowed)
     }
 }
 
@@ -75,17 +75,17 @@ impl Instrument {
         let torque = self.torque_nm.is_some();
         let gauge = self.gauge(Dimension::Length).filter(|_| !torque);
         let Some([least, most]) = self.torque_nm.or(gauge.map(|(range, _)| range)) else {
-            return Err(("readings", "a check is of torques or of lengths, and it reads neither".into()));
+            return Err(("readings", message!("instruments-check-torques-or-lengths-reads-neither")));
         };
         if !(READINGS..=20).contains(&readings.len()) {
-            return Err(("readings", message!("{least} to 20 readings are needed", least = READINGS)));
+            return Err(("readings", message!("instruments-20-readings-needed", least = READINGS)));
         }
         let inside = |known: f64| known >= least * 0.99 && known <= most * 1.01 && known > 0.0;
         if let Some(odd) = readings.iter().find(|of| !inside(of.known) || !of.read.is_finite()) {
             let dimension = if torque { Dimension::Torque } else { Dimension::Length };
             let known = Quantity::fine(odd.known, dimension);
             let range = Quantity::written_in(least, dimension.base()).up_to(most);
-            return Err(("readings", message!("{known} is not within what it reads, {range}", known, range)));
+            return Err(("readings", message!("instruments-not-within-what-reads", known, range)));
         }
         let allowed = |known: f64| match gauge {
             Some((_, gauge)) => gauge.accuracy + gauge.resolution / 2.0,

@@ -251,23 +251,23 @@ impl Instrument {
     pub(crate) fn may_not(&self, using: InstrumentUser<'_>) -> Option<InstrumentFault> {
         let name = &self.name;
         if self.found_wrong {
-            let words = message!("{name} failed its last check", name);
+            let words = message!("instruments-failed-last-check", name);
             return Some(InstrumentFault { fault: ToolFault::Wrong, words });
         }
         if let Some(away) = &self.away {
             return Some(InstrumentFault {
                 fault: ToolFault::Away,
-                words: message!("{name} is away, {place}", name, place = &away.place),
+                words: message!("instruments-away", name, place = &away.place),
             });
         }
         if using.by.is_some_and(|by| !self.users.is_empty() && !self.users.iter().any(|user| user == by)) {
             return Some(InstrumentFault {
                 fault: ToolFault::Kept,
-                words: message!("{name} is reserved for others", name),
+                words: message!("instruments-reserved-for-others", name),
             });
         }
         if self.calibration(using.at.date()).is_some_and(|(_, due)| due == Some(CalibrationDue::Over)) {
-            let words = message!("{name} is out of calibration", name);
+            let words = message!("instruments-out-calibration", name);
             return Some(InstrumentFault { fault: ToolFault::Calibration, words });
         }
         None
@@ -278,7 +278,7 @@ impl Instrument {
         let name = &self.name;
         match need {
             ReadingNeed::Pull(InstrumentAbility::ShowTorque(_)) if self.clicks => {
-                let words = message!("{name} shows no figure", name);
+                let words = message!("instruments-shows-no-figure", name);
                 Some(InstrumentFault { fault: ToolFault::Kind, words })
             }
             ReadingNeed::Pull(InstrumentAbility::Torque(target) | InstrumentAbility::ShowTorque(target)) => {
@@ -287,8 +287,7 @@ impl Instrument {
                     Some([low, high]) if *target < low || *target > high => {
                         let range = Quantity::written_in(low, Dimension::Torque.base()).up_to(high);
                         let target = Quantity::new(*target, Dimension::Torque);
-                        let words =
-                            message!("{target} is outside the range of {name}, {range}", target, name, range);
+                        let words = message!("instruments-outside-range", target, name, range);
                         Some(InstrumentFault { fault: ToolFault::Range, words })
                     }
                     Some(_) => None,
@@ -305,12 +304,7 @@ impl Instrument {
                 .then(|| {
                     let [step, window] =
                         [self.resolution, *window].map(|of| Quantity::fine(of, Dimension::Clearance));
-                    let words = message!(
-                        "the last digit of {name}, {step}, is coarse for a window of {window}",
-                        name,
-                        step,
-                        window
-                    );
+                    let words = message!("instruments-last-digit-coarse-for-window", name, step, window);
                     InstrumentFault { fault: ToolFault::Range, words }
                 }),
             ReadingNeed::Pull(InstrumentAbility::Eye) => None,
@@ -318,8 +312,7 @@ impl Instrument {
                 let driver = self.driver_nm.filter(|gives| gives > most)?;
                 let [driver, most] =
                     [driver, *most].map(|nm| Quantity::written_in(nm, Dimension::Torque.base()));
-                let words =
-                    message!("{name} reaches {driver}, and the limit here is {most}", name, driver, most);
+                let words = message!("instruments-reaches-limit-here", name, driver, most);
                 Some(InstrumentFault { fault: ToolFault::Range, words })
             }
             ReadingNeed::Site(site) => self.outside(site.dimension, site.plausible),
@@ -361,20 +354,11 @@ impl Instrument {
             let (name, with) = (&self.name, &adapter.name);
             match self.reach_mm {
                 None => {
-                    return of_range(message!(
-                        "the length of {name} is not known: {with} cannot be corrected",
-                        name,
-                        with
-                    ));
+                    return of_range(message!("instruments-length-not-known-cannot-corrected", name, with));
                 }
                 Some(reach) if reach < adapter.wrench_mm => {
                     let least = Quantity::written_in(adapter.wrench_mm, Dimension::Length.base());
-                    return of_range(message!(
-                        "{name} is shorter than the {least} that {with} needs",
-                        name,
-                        least,
-                        with
-                    ));
+                    return of_range(message!("instruments-shorter-than-needs", name, least, with));
                 }
                 Some(_) => {}
             }
@@ -383,11 +367,13 @@ impl Instrument {
             return None;
         }
         let target = StageTarget::of(way, had, &setup)?;
-        target.fault().and_then(|fault| of_range(message!("{name}: {fault}", name = &self.name, fault)))
+        target
+            .fault()
+            .and_then(|fault| of_range(message!("instruments-name-fault", name = &self.name, fault)))
     }
 
     fn measures_no(&self, dimension: Dimension) -> InstrumentFault {
-        let words = message!("{name} does not measure {what}", name = &self.name, what = dimension.word());
+        let words = message!("instruments-does-not-measure", name = &self.name, what = dimension.word());
         InstrumentFault { fault: ToolFault::Kind, words }
     }
 
@@ -397,7 +383,7 @@ impl Instrument {
         (least > high || most < low).then(|| InstrumentFault {
             fault: ToolFault::Range,
             words: message!(
-                "outside the range of {name}, {range}",
+                "instruments-outside-range-with-name-range",
                 name = &self.name,
                 range = Quantity::written_in(low, dimension.base()).up_to(high),
             ),

@@ -1,6 +1,8 @@
 //! The register of instruments: what can be an instrument of a shop (C-7).
 
 use crate::events::Instrument;
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{self, Dimension};
 use serde::Serialize;
 use time::Date;
@@ -35,16 +37,20 @@ impl Instrument {
     ///
     /// # Errors
     /// The first field that is wrong, and what is allowed.
-    pub fn check(&self) -> Result<(), (&'static str, String)> {
+    pub fn check(&self) -> Result<(), (&'static str, Message)> {
         let text = |field, text: &str, least| {
             let long = text.chars().count();
             let ok = (least..=NAME).contains(&long) && !text.chars().any(char::is_control);
-            if ok { Ok(()) } else { Err((field, format!("{least} to {NAME} characters are needed"))) }
+            if ok {
+                Ok(())
+            } else {
+                Err((field, message!("instruments-characters-needed", least, name = NAME)))
+            }
         };
         text("name", self.name.trim(), 1)?;
         text("serial", &self.serial, 0)?;
         if self.calibration_due.is_some_and(|day| !(1900..2200).contains(&day.year())) {
-            return Err(("calibration_due", "a day from 1900 to 2199 is needed".to_owned()));
+            return Err(("calibration_due", message!("instruments-day-from-1900-2199-needed")));
         }
         let ranges =
             [("torque_nm", self.torque_nm), ("length_mm", self.length_mm), ("volume_cc", self.volume_cc)];
@@ -53,7 +59,7 @@ impl Instrument {
         }
         let positive = |field, value: Option<f64>| match value {
             Some(value) if !(value.is_finite() && value > 0.0) => {
-                Err((field, "more than nothing is needed".to_owned()))
+                Err((field, message!("instruments-more-than-nothing-needed")))
             }
             _ => Ok(()),
         };
@@ -61,25 +67,25 @@ impl Instrument {
         positive("driver_nm", self.driver_nm)?;
         for (field, value) in [("accuracy", self.accuracy), ("resolution", self.resolution)] {
             if !(value.is_finite() && value >= 0.0) {
-                return Err((field, "nothing or more is needed".to_owned()));
+                return Err((field, message!("instruments-nothing-or-more-needed")));
             }
         }
         let measures_size = self.length_mm.is_some() || self.volume_cc.is_some();
         if measures_size && self.resolution <= 0.0 {
-            return Err(("resolution", "its resolution is needed".to_owned()));
+            return Err(("resolution", message!("instruments-resolution-needed")));
         }
         if self.clicks && self.torque_nm.is_none() {
-            return Err(("torque_nm", "a wrench that clicks has a range of torques".to_owned()));
+            return Err(("torque_nm", message!("instruments-wrench-clicks-has-range-torques")));
         }
         if let Some(scale) = &self.scale {
             if quantity::unit(&scale.unit).is_none_or(|unit| unit.dimension != Dimension::Torque) {
-                return Err(("scale", "a unit of torque such as N·m or lbf·ft is needed".to_owned()));
+                return Err(("scale", message!("instruments-unit-torque-such-as-n-m")));
             }
             positive("scale", Some(scale.step))?;
         }
         for of in &self.measures {
             if quantity::unit(&of.unit).is_none() {
-                return Err(("measures", format!("`{}` is no unit that is known", of.unit)));
+                return Err(("measures", message!("instruments-no-unit-known", unit = of.unit)));
             }
             rising("measures", Some(of.range))?;
             if !(of.accuracy >= 0.0
@@ -87,13 +93,13 @@ impl Instrument {
                 && of.resolution > 0.0
                 && of.resolution.is_finite())
             {
-                return Err(("measures", "accuracy and resolution are needed".to_owned()));
+                return Err(("measures", message!("instruments-accuracy-resolution-needed")));
             }
         }
         if let Some(away) = &self.away {
             text("away", away.place.trim(), 1)?;
             if away.until.is_some_and(|day| !(1900..2200).contains(&day.year())) {
-                return Err(("away", "a day from 1900 to 2199 is needed".to_owned()));
+                return Err(("away", message!("instruments-day-from-1900-2199-needed")));
             }
         }
         let none = self.torque_nm.is_none()
@@ -102,19 +108,16 @@ impl Instrument {
             && self.driver_nm.is_none()
             && self.measures.is_empty();
         if none {
-            return Err((
-                "name",
-                "what it measures is needed: a range of torques or lengths, angles, or another".to_owned(),
-            ));
+            return Err(("name", message!("instruments-what-measures-needed-range-torques-or")));
         }
         Ok(())
     }
 }
 
-fn rising(field: &'static str, range: Option<[f64; 2]>) -> Result<(), (&'static str, String)> {
+fn rising(field: &'static str, range: Option<[f64; 2]>) -> Result<(), (&'static str, Message)> {
     match range {
         Some([low, high]) if !(low.is_finite() && high.is_finite() && low < high) => {
-            Err((field, "two rising figures are needed, from the least to the most".to_owned()))
+            Err((field, message!("instruments-two-rising-figures-needed-from-least")))
         }
         _ => Ok(()),
     }

@@ -22,7 +22,8 @@ impl BuildState {
             };
             here(of.thing) && by == Some(of.by)
         };
-        let mut why: Vec<String> = self.invalidations().all().filter(open).map(|of| of.why.clone()).collect();
+        let mut why: Vec<String> =
+            self.invalidations().all().filter(open).map(|of| of.why.in_base_units()).collect();
         why.dedup();
         why
     }

@@ -8,6 +8,8 @@ use crate::events::Fact;
 use crate::signatures::scope::SignatureScope;
 use crate::state::entry_topic::EntryTopic;
 use crate::work::tighten::state::JointRounds;
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use rigore_plan::{Plan, ReworkCause, ReworkTrigger, RoundPurpose, SlotIx};
 
 /// Something that holds no more.
@@ -16,7 +18,7 @@ pub(crate) struct Invalidation {
     /// The entry of what happened.
     pub by: u64,
     /// What it was.
-    pub why: String,
+    pub why: Message,
     /// What is to be done again.
     pub thing: EntryTopic,
 }
@@ -72,11 +74,11 @@ impl InvalidationSources<'_> {
         fact: &Fact,
         thing: EntryTopic,
         before: Option<SlotIx>,
-    ) -> Vec<(String, Vec<EntryTopic>)> {
+    ) -> Vec<(Message, Vec<EntryTopic>)> {
         let mut happened = Vec::new();
         if let Some(slot) = before {
             let things = self.cover.unsettled_by(|cause| *cause == ReworkCause::Part(slot));
-            happened.push((format!("another {} is in", self.plan[slot].name), things));
+            happened.push((message!("assembly-another", slot = self.plan[slot].name), things));
         }
         let Fact::Loosened(loosened) = fact else { return happened };
         let (joint, round, fastener, planned) = match thing {
@@ -90,12 +92,13 @@ impl InvalidationSources<'_> {
         let rests = |when: ReworkTrigger| self.cover.unsettled_by(|cause| cause.is(joint, fastener, when));
         let name = format!("{} {}", of.name, of[fastener].id);
         if loosened.replaced {
-            happened.push((format!("{name} was replaced"), rests(ReworkTrigger::Replaced)));
+            happened.push((message!("assembly-was-replaced", name), rests(ReworkTrigger::Replaced)));
         }
         if !trial {
-            happened.push((format!("{name} was loosened"), rests(ReworkTrigger::Loosened)));
+            happened.push((message!("assembly-was-loosened", name), rests(ReworkTrigger::Loosened)));
             if self.joints.round((joint, round)).is_loose() {
-                happened.push((format!("{} was taken off", of.name), rests(ReworkTrigger::Apart)));
+                happened
+                    .push((message!("assembly-was-taken-off", of = of.name), rests(ReworkTrigger::Apart)));
             }
         }
         happened

@@ -205,17 +205,17 @@ impl BuildState {
         let now = match (current, open) {
             (_, Some(now)) => now.clone(),
             (Some(at), None) if statuses[at.0] == OperationStatus::ToSign => {
-                message!("Sign {operation}", operation = &self.plan[at].name)
+                message!("assembly-sign", operation = &self.plan[at].name)
             }
             (Some(at), None) if briefs[at.0].total > 0 => briefs[at.0].next.clone(),
             (Some(at), None) => Message::from(&self.plan[at].name),
             (None, None) => match (named, self.awaited().next()) {
-                (Some(figure), _) => message!("Missing spec: {figure}", figure = &figure.what),
+                (Some(figure), _) => message!("assembly-missing-spec", figure = &figure.what),
                 (None, Some(awaited)) => {
                     let words = awaited.fact.kind.words(&awaited.fact.what);
-                    message!("Waits for {words}", words)
+                    message!("assembly-waits-for", words)
                 }
-                (None, None) => "Finished".into(),
+                (None, None) => message!("assembly-finished"),
             },
         };
         BuildSummary {

@@ -104,14 +104,15 @@ impl PartHistory {
                 if single || piece.piece == 0 {
                     why.clone()
                 } else {
-                    message!("{piece} {why}", piece = &piece.name, why)
+                    message!("assembly-piece-why", piece = &piece.name, why)
                 }
             })
         });
         EarlierUse {
             engines,
             uses: self.pieces.iter().map(|piece| piece.uses).max().unwrap_or_default(),
-            scrap: scrap.collect(),
+            // It goes into the record of the next engine as it is told now.
+            scrap: scrap.map(|why: Message| why.as_told()).collect(),
             free: self
                 .pieces
                 .iter()
@@ -144,24 +145,22 @@ impl PieceHistory {
                 grown_mm = Some(grown_mm.unwrap_or(0.0) + left);
             }
             uses += if piece > 0 { life.rounds } else { u32::from(!life.tightened) };
-            why.extend(life.scrap.iter().map(|why| message!("{why} ({engine})", why, engine)));
+            why.extend(life.scrap.iter().map(|why| message!("assembly-why-engine", why, engine)));
             let scrapped = life.remarks.iter().filter(|remark| remark.kind == PartRemarkKind::Scrapped);
-            why.extend(
-                scrapped.map(|remark| message!("is scrap: {text} ({engine})", text = &remark.text, engine)),
-            );
+            why.extend(scrapped.map(|remark| message!("assembly-scrap", text = &remark.text, engine)));
         }
         let too_long = grown_mm.zip(last.set_mm).filter(|(grown, most)| *grown > most + 1e-9);
         // One that was found to stay longer at once has that said of it already.
         if let Some((grown, most)) = too_long.filter(|_| last.scrap.is_none()) {
             let [grown, most] = [grown, most].map(|mm| Quantity::new(mm, Dimension::Clearance));
-            why.push(message!("permanent stretch {grown} since new, max {most}", grown, most));
+            why.push(message!("assembly-permanent-stretch-since-new-max", grown, most));
         }
         let tightened = last.tightened;
         let verdict = PartVerdict::Good;
         let mut of_it = Self { piece, name, uses, allowed, first_free_mm, grown_mm, verdict, why, lived };
         if of_it.is_used_up() {
             let allowed = allowed.unwrap_or_default();
-            of_it.why.push(message!("used {uses} times, max {allowed}", uses, allowed));
+            of_it.why.push(message!("assembly-used-times-max", uses, allowed));
         }
         if !of_it.why.is_empty() {
             of_it.verdict = PartVerdict::Scrap;

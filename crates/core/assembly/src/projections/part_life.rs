@@ -284,16 +284,16 @@ impl BuildState {
         let (of, round) = (&self.plan[at.0], self.joints().round(at));
         if let Some((left, most)) = life.left_mm.zip(life.set_mm).filter(|(left, most)| left > most) {
             let [left, most] = [left, most].map(|mm| Quantity::new(mm, Dimension::Clearance));
-            return Some(message!("permanent stretch {left}, max {most}", left, most));
+            return Some(message!("assembly-permanent-stretch-max", left, most));
         }
         if !round.fastened(fastener).is_spent() {
             return None;
         }
         let spec = of.group_with(fastener).map(|group| &self.plan[group.spec])?;
         Some(if spec.single_use || spec.to_yield {
-            "is single use".into()
+            message!("assembly-single-use")
         } else {
-            "was tightened past its limit".into()
+            message!("assembly-was-tightened-past-limit")
         })
     }
 }

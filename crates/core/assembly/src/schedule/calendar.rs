@@ -1,5 +1,7 @@
 //! The hours in which a shop works.
 
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use serde::{Deserialize, Serialize};
 use time::{Date, Duration, PrimitiveDateTime, Time};
 
@@ -31,12 +33,12 @@ impl WorkingHours {
     ///
     /// # Errors
     /// The field that is wrong, and what is allowed.
-    pub fn check(&self) -> Result<(), (&'static str, &'static str)> {
+    pub fn check(&self) -> Result<(), (&'static str, Message)> {
         if !self.days.contains(&true) {
-            return Err(("days", "one day of the week at least is needed"));
+            return Err(("days", message!("assembly-one-day-week-at-least-needed")));
         }
         if self.to_min > DAY || self.from_min + 30 > self.to_min {
-            return Err(("to_min", "the end of the day, half an hour after its begin at least"));
+            return Err(("to_min", message!("assembly-end-day-half-hour-after-begin")));
         }
         Ok(())
     }

@@ -2,6 +2,7 @@
 
 use super::BuildSheet;
 use crate::{BoltFriction, BuildState, Event};
+use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
 use serde::Serialize;
@@ -97,7 +98,7 @@ impl BuildSheet {
             let operation = &state.plan[at];
             state.readings_of(at).into_iter().map(|reading| {
                 let figure = |value: Option<f64>| value.map(|value| value.to_string()).unwrap_or_default();
-                let unlikely = reading.unlikely.then(|| Message::from("unlikely, confirmed"));
+                let unlikely = reading.unlikely.then(|| message!("assembly-unlikely-confirmed"));
                 let remarks = Message::join(reading.fault.into_iter().chain(unlikely), "; ").in_base_units();
                 [
                     reading.seq.to_string(),

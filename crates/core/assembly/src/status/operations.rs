@@ -6,6 +6,7 @@ use crate::status::issue::{Issue, Remedy};
 use crate::status::timers::SealantCure;
 use crate::work::kind::{BenchStep, SheetWork};
 use crate::work::kinds::kind;
+use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_plan::{OperationIx, OperationKind, OperationWork};
 use serde::{Deserialize, Serialize};
@@ -63,7 +64,8 @@ pub struct OperationView {
     /// Where it stands.
     pub status: OperationStatus,
     /// Names of the operations it waits for.
-    pub waits_for: Vec<String>,
+    #[cfg_attr(feature = "schema", schema(value_type = Vec<String>))]
+    pub waits_for: Vec<Message>,
     /// Who recorded something in it last, while it is open.
     pub at_it: Option<ActiveWorker>,
     /// The sealant that it waits for, until that has cured.
@@ -273,8 +275,8 @@ impl BuildState {
             operation: planned.id.clone(),
             joint: None,
             fastener: None,
-            text: format!("{} was skipped: {reason}", planned.name).into(),
-            to_do: "A lead approves it, or void that and do it".into(),
+            text: message!("assembly-was-skipped", planned = planned.name, reason),
+            to_do: message!("assembly-lead-approves-or-void-do"),
             remedies: vec![Remedy::Accept, Remedy::Void],
         })
     }
@@ -316,22 +318,24 @@ impl BuildState {
     }
 
     /// What an operation waits for in words: the one of it that can be done next, and how many there are besides.
-    fn next_of(&self, open: &[OperationIx]) -> Option<String> {
+    fn next_of(&self, open: &[OperationIx]) -> Option<Message> {
         let first = open.first()?;
         let can_start = |of: &&OperationIx| self.open_needs(**of).is_empty();
         let next = open.iter().find(can_start).copied();
         let name = &self.plan[next.unwrap_or(*first)].name;
         Some(match open.len() {
-            1 => name.clone(),
-            more => format!("{name}, and {} more", more - 1),
+            1 => name.into(),
+            more => message!("assembly-more", name, more = more - 1),
         })
     }
 
     /// What else an operation waits for: what has to come out of the engine, figures that nobody has looked up, and
     /// what is not at the bench.
-    pub(crate) fn other_blockers(&self, at: OperationIx) -> Vec<String> {
-        let inside = self.to_come_out(at).into_iter().map(|what| format!("{what} to be removed"));
-        let wanted = self.missing_figures_of(at).map(|figure| format!("missing spec: {}", figure.what));
+    pub(crate) fn other_blockers(&self, at: OperationIx) -> Vec<Message> {
+        let inside = self.to_come_out(at).into_iter().map(|what| message!("assembly-removed", what));
+        let wanted = self
+            .missing_figures_of(at)
+            .map(|figure| message!("assembly-missing-spec-with-what", what = figure.what));
         inside.chain(wanted).chain(self.waits_outside_in_words(at)).collect()
     }
 

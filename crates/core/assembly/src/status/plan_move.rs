@@ -5,6 +5,7 @@ use crate::state::BuildState;
 use crate::status::issue::{Issue, Remedy};
 use crate::work::tighten::rejudged_stage;
 use rigore_mechanics::message::Message;
+use rigore_mechanics::{message, text};
 use rigore_plan::{Difference, Plan, differences};
 use serde::Serialize;
 use std::collections::BTreeSet;
@@ -87,7 +88,7 @@ impl PlanMove {
                 && let Some(id) = event.fact.operation()
             {
                 let name = state.plan.operation(id).map_or(id, |at| &state.plan[at].name);
-                lost.insert(format!("entries recorded in {name} do not exist in it: entry {}", event.seq));
+                lost.insert(text!("assembly-entries-recorded-do-not-exist-entry", name, seq = event.seq));
             }
         }
         Self {
@@ -166,7 +167,7 @@ impl BuildState {
             joint: Some(of.joint),
             fastener: None,
             text: of.what,
-            to_do: "A lead approves it as done, or loosen them and repeat by this version".into(),
+            to_do: message!("assembly-lead-approves-as-done-or-loosen"),
             remedies: vec![Remedy::Accept],
         })
         .collect()

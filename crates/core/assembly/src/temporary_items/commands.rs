@@ -3,6 +3,7 @@
 use crate::commands::context::operation;
 use crate::events::{Fact, Refusal, RefusalKind, TemporaryItemCommand, TemporaryItemRemoval};
 use crate::state::BuildState;
+use rigore_mechanics::message;
 
 /// The longest name of something that goes in, and the most of it.
 const NAME: usize = 80;
@@ -13,13 +14,10 @@ pub(crate) fn put_in(state: &BuildState, put: &TemporaryItemCommand) -> Result<V
     operation(state, &put.operation)?;
     let what = put.what.split_whitespace().collect::<Vec<_>>().join(" ");
     if !(2..=NAME).contains(&what.chars().count()) {
-        return Err(Refusal::field(
-            "what",
-            format!("enter the item and its place, in 2 to {NAME} characters"),
-        ));
+        return Err(Refusal::field("what", message!("assembly-enter-item-place-2-characters", name = NAME)));
     }
     if !(1..=MOST).contains(&put.count) {
-        return Err(Refusal::field("count", format!("a whole number from 1 to {MOST} is needed")));
+        return Err(Refusal::field("count", message!("assembly-whole-number-from-1-needed", most = MOST)));
     }
     Ok(vec![Fact::PutIn(TemporaryItemCommand { what, ..put.clone() })])
 }
@@ -28,10 +26,11 @@ pub(crate) fn put_in(state: &BuildState, put: &TemporaryItemCommand) -> Result<V
 pub(crate) fn take_out(state: &BuildState, take: &TemporaryItemRemoval) -> Result<Vec<Fact>, Refusal> {
     operation(state, &take.operation)?;
     let aid = state.inside().counting(state.ledger()).find(|aid| aid.seq == take.seq);
-    let aid =
-        aid.ok_or_else(|| Refusal::field("seq", format!("entry {} is not a temporary item", take.seq)))?;
+    let aid = aid.ok_or_else(|| {
+        Refusal::field("seq", message!("assembly-entry-not-temporary-item", seq = take.seq))
+    })?;
     if !state.is_in(aid) {
-        return Err(Refusal::of(RefusalKind::Stale, format!("{} is removed already", aid.what)));
+        return Err(Refusal::of(RefusalKind::Stale, message!("assembly-removed-already", what = aid.what)));
     }
     Ok(vec![Fact::TakenOut(take.clone())])
 }

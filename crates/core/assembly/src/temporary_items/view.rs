@@ -3,6 +3,7 @@
 use super::state::TemporaryItem;
 use crate::state::BuildState;
 use crate::status::issue::{Issue, Remedy};
+use rigore_mechanics::message;
 use rigore_plan::OperationIx;
 use serde::Serialize;
 use time::OffsetDateTime;
@@ -75,8 +76,8 @@ impl BuildState {
             operation: self.plan[at].id.clone(),
             joint: None,
             fastener: None,
-            text: format!("{} is still in", words(aid)).into(),
-            to_do: format!("Open it and remove: {}", aid.what).into(),
+            text: message!("assembly-still", aid = words(aid)),
+            to_do: message!("assembly-open-remove", what = aid.what),
             remedies: vec![Remedy::TakeOut, Remedy::Void],
         };
         self.in_the_way(at).map(issue).collect()

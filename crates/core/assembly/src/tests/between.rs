@@ -2,6 +2,7 @@
 
 use super::ways::tool;
 use super::*;
+use rigore_mechanics::message::Message;
 use time::Duration;
 
 pub(super) const LINE: &str = include_str!("../../../plan/tests/line-plan.toml");
@@ -80,7 +81,7 @@ impl Shop {
     }
 
     fn waits(&self, operation: &str) -> Vec<String> {
-        self.operation(operation).waits_for
+        self.operation(operation).waits_for.iter().map(Message::in_base_units).collect()
     }
 
     /// What of the rods one signature covers, by their row.

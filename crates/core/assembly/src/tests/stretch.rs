@@ -22,7 +22,7 @@ fn a_bolt_is_climbed_to_its_stretch_by_the_friction_it_shows_itself() {
     for (text, hint) in [
         ("4.2", "Possible slip: thousandths of an inch. 0.1067 mm would fit."),
         ("42", "Possible slip: ten-thousandths of an inch. 0.1067 mm would fit."),
-        ("107", "Possible slip: micrometres. 0.107 mm would fit."),
+        ("107", "Possible slip: micrometers. 0.107 mm would fit."),
         ("1.07", "Possible slip: a decimal place. 0.107 mm would fit."),
     ] {
         let asked = shop.answer("stretch", text).unwrap_err();

@@ -371,7 +371,7 @@ fn only_the_window_of_its_own_use_holds_an_engine() {
     };
     assert_eq!(waits(None), (vec![], 0, false));
     assert_eq!(waits(Some("street")), (vec![], 0, false));
-    assert_eq!(waits(Some("endurance")), (vec!["missing spec: Play, endurance: window".to_owned()], 1, true));
+    assert_eq!(waits(Some("endurance")), (vec!["missing spec: Play, endurance: window".into()], 1, true));
     // And no other window stands in for it.
     let plan = plan(&text);
     assert!(plan.clearances[0].window_for(Some("endurance")).is_none());

@@ -4,9 +4,9 @@ use crate::state::BuildState;
 use crate::state::entry_topic::{EntryTopic, FindingTopic};
 use crate::work::tighten::tight_bolt_reading::readings_in_words;
 use crate::work::tighten::{TightenWork, tighten_work::JointWork};
-use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Quantity;
+use rigore_mechanics::{message, text};
 use rigore_plan::{FastenerIx, JointIx, OperationIx};
 use serde::Serialize;
 use time::OffsetDateTime;
@@ -76,13 +76,17 @@ impl BuildState {
                 by: pull.by,
                 operation: self.plan[operation].name.clone(),
                 what: message!(
-                    "{stage}, {value}, {verdict}{remarks}",
+                    "assembly-stage-value-verdict-remarks",
                     stage = pull.stage_name,
                     value = Quantity::fine(pull.value, pull.dimension),
                     verdict = pull.says,
-                    remarks = Message::join(pull.remarks.iter().map(|of| message!(", {of}", of)), ""),
+                    remarks = Message::join(pull.remarks.iter().map(|of| message!("assembly-of", of)), ""),
                 ),
-                with: format!("{}, {}", pull.instrument, word(pull.method)),
+                with: text!(
+                    "assembly-instrument-method",
+                    instrument = pull.instrument,
+                    method = word(pull.method)
+                ),
                 wrong: pull.wrong,
                 voided: pull.voided,
             });
@@ -90,11 +94,15 @@ impl BuildState {
         lines.extend(
             hand.round.loosenings.iter().filter(|of| of.fastener == fastener && here(of.seq)).filter_map(
                 |of| {
-                    let what = if of.replaced { "loosened and replaced" } else { "loosened" };
+                    let what = if of.replaced {
+                        message!("assembly-loosened-replaced")
+                    } else {
+                        message!("assembly-loosened")
+                    };
                     let gauged = readings_in_words(of)
-                        .map(|gauged| message!("; {gauged}", gauged))
+                        .map(|gauged| message!("assembly-gauged", gauged))
                         .unwrap_or_default();
-                    let what = message!("{what}: {reason}{gauged}", what, reason = &of.reason, gauged);
+                    let what = message!("assembly-what-reason-gauged", what, reason = &of.reason, gauged);
                     self.line_of(of.seq, operation, what)
                 },
             ),
@@ -120,7 +128,7 @@ impl BuildState {
                 at: view.at,
                 by: view.by.name,
                 operation: view.operation_name.clone(),
-                what: message!("found: {text}", text = view.text),
+                what: message!("assembly-found", text = view.text),
                 with: String::new(),
                 wrong: true,
                 voided: None,
@@ -131,7 +139,7 @@ impl BuildState {
                 at: step.at,
                 by: step.by,
                 operation: operation.clone(),
-                what: message!("{step}: {text}", step = step.what, text = step.text),
+                what: message!("assembly-step-text", step = step.what, text = step.text),
                 with: String::new(),
                 wrong: false,
                 voided: step.voided,
@@ -157,7 +165,7 @@ impl BuildState {
 }
 
 /// What was done by hand to its group, and what its group turns on.
-fn acts_on(hand: &JointWork<'_>, fastener: FastenerIx) -> Vec<(u64, String)> {
+fn acts_on(hand: &JointWork<'_>, fastener: FastenerIx) -> Vec<(u64, Message)> {
     let group = hand.joint.group_ix(fastener);
     let acts = hand
         .round
@@ -167,22 +175,22 @@ fn acts_on(hand: &JointWork<'_>, fastener: FastenerIx) -> Vec<(u64, String)> {
     let acts = acts.map(|act| {
         let resists = act.value.except.contains(&fastener);
         let name = &hand.joint[act.key].name;
-        (act.seq, if resists { format!("{name}: did not run down") } else { name.clone() })
+        (act.seq, if resists { message!("assembly-did-not-run-down", name) } else { name.into() })
     });
     let films = hand.round.films.entries().filter(|said| Some(said.key) == group);
-    let films = films.map(|said| (said.seq, format!("on {}", said.value.lubrication.words())));
+    let films = films.map(|said| (said.seq, message!("assembly-on", words = said.value.lubrication.words())));
     acts.chain(films).collect()
 }
 
 /// How a reading came in, in a word.
-fn word(method: crate::events::ReadingMethod) -> &'static str {
+fn word(method: crate::events::ReadingMethod) -> Message {
     use crate::events::ReadingMethod;
     match method {
-        ReadingMethod::Typed => "typed",
-        ReadingMethod::Device => "sent by it",
-        ReadingMethod::Imported => "imported",
-        ReadingMethod::Simulated => "simulated",
-        ReadingMethod::Clicked => "clicked at its setting",
-        ReadingMethod::Seen => "by eye",
+        ReadingMethod::Typed => message!("assembly-typed"),
+        ReadingMethod::Device => message!("assembly-sent-by"),
+        ReadingMethod::Imported => message!("assembly-imported"),
+        ReadingMethod::Simulated => message!("assembly-simulated"),
+        ReadingMethod::Clicked => message!("assembly-clicked-at-setting"),
+        ReadingMethod::Seen => message!("assembly-by-eye"),
     }
 }

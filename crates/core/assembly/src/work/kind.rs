@@ -13,6 +13,7 @@ use crate::work::parts::bench::{FitStep, SlotView};
 use crate::work::tighten::bench::{ActStep, LoosenStep, PullStep, TightenBench};
 use crate::work::tighten::sheet::JointSection;
 use crate::work::turn::bench::{TurnBench, TurnView};
+use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use serde::Serialize;
 
@@ -78,7 +79,7 @@ impl BenchStep {
             Self::Count(step) => step.line().into(),
             Self::Measure(step) => step.line(),
             Self::Shells(step) => step.line().into(),
-            Self::Turn => "Turn the crankshaft two full turns".into(),
+            Self::Turn => message!("work-turn-crankshaft-two-full-turns"),
             Self::Sign => "Sign".into(),
         }
     }

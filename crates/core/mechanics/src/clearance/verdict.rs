@@ -121,12 +121,12 @@ impl Window {
         let figure = |value| Quantity::fine(value, dimension);
         match (self.low.is_finite(), self.high.is_finite()) {
             (true, true) => message!(
-                "{window}, target {target}",
+                "mechanics-target",
                 window = figure(self.low).up_to(self.high),
                 target = figure(self.target),
             ),
-            (true, false) => message!("at least {low}", low = figure(self.low)),
-            (false, true) => message!("at most {high}", high = figure(self.high)),
+            (true, false) => message!("mechanics-at-least", low = figure(self.low)),
+            (false, true) => message!("mechanics-at-most", high = figure(self.high)),
             (false, false) => "anything".into(),
         }
     }

@@ -1,9 +1,9 @@
 //! Strength by property class or as plain figures.
 
 use super::engagement::STRONGER;
-use crate::message;
 use crate::message::Message;
 use crate::quantity::{Dimension, Pressure, Quantity, in_mpa, mpa};
+use crate::{message, text};
 use thiserror::Error;
 
 /// What a fastener's material stands.
@@ -22,10 +22,7 @@ pub const STRONGEST_MPA: f64 = 3000.0;
 #[derive(Debug, Clone, PartialEq, Error)]
 pub enum StrengthError {
     /// Not a class in the table.
-    #[error(
-        "`{0}` is not a property class; use 4.6, 4.8, 5.6, 5.8, 6.8, 8.8, 9.8, 10.9, 12.9, A2-70, A2-80, A4-70, A4-80, \
-         grade 2, grade 5, grade 8, or yield and tensile"
-    )]
+    #[error("{}", text!("mechanics-not-property-class-use-4-6", text = .0))]
     Unknown(String),
     /// The figures contradict each other.
     #[error("{}", impossible(*.proof_mpa, *.tensile_mpa).in_base_units())]
@@ -50,13 +47,7 @@ impl StrengthError {
 fn impossible(proof_mpa: f64, tensile_mpa: f64) -> Message {
     let [proof, tensile, most] =
         [proof_mpa, tensile_mpa, STRONGEST_MPA].map(|mpa| Quantity::new(mpa, Dimension::Pressure));
-    message!(
-        "yield {proof} and tensile {tensile} cannot be: both are above zero, yield is no more than tensile, and \
-         tensile at most {most}",
-        proof,
-        tensile,
-        most,
-    )
+    message!("mechanics-yield-tensile-cannot-both-above-zero", proof, tensile, most,)
 }
 
 impl Strength {

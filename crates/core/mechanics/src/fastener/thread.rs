@@ -1,8 +1,8 @@
 //! Screw threads by designation, and the sections strength is computed on.
 
-use crate::message;
 use crate::message::Message;
 use crate::quantity::{Dimension, Length, Quantity, mm};
+use crate::{message, text};
 use std::f64::consts::PI;
 use thiserror::Error;
 
@@ -30,13 +30,13 @@ pub struct Thread {
 #[derive(Debug, Clone, PartialEq, Error)]
 pub enum ThreadError {
     /// The text follows no form that is known.
-    #[error("`{0}` is not a thread; write M10x1.25, M10, 3/8-24, 7/16-14 UNC or #10-32")]
+    #[error("{}", text!("mechanics-not-thread-write-m10x1-25-m10", text = .0))]
     Unreadable(String),
     /// A metric diameter without a pitch, and no coarse pitch is standard for it.
-    #[error("`{0}` has no standard coarse pitch; write it out, as in M11x1.5")]
+    #[error("{}", text!("mechanics-has-no-standard-coarse-pitch-write", text = .0))]
     NoCoarsePitch(String),
     /// A size in inches without its threads per inch.
-    #[error("`{text}` has two standard pitches: write {coarse} (UNC) or {fine} (UNF)")]
+    #[error("{}", text!("mechanics-has-two-standard-pitches-write-unc", text = .text, coarse = .coarse, fine = .fine))]
     NoThreadsPerInch {
         /// What was written.
         text: String,
@@ -46,7 +46,7 @@ pub enum ThreadError {
         fine: String,
     },
     /// Diameter or pitch cannot be.
-    #[error("`{text}` is impossible: {}", reason.in_base_units())]
+    #[error("{}", text!("mechanics-impossible", text = .text, reason = reason.in_base_units()))]
     Impossible {
         /// What was written.
         text: String,
@@ -54,7 +54,7 @@ pub enum ThreadError {
         reason: Message,
     },
     /// A part of the text was not understood.
-    #[error("in `{text}`, `{part}` was not understood")]
+    #[error("{}", text!("mechanics-was-not-understood", text = .text, part = .part))]
     Part {
         /// What was written.
         text: String,
@@ -121,7 +121,7 @@ impl ThreadError {
     /// What is wrong, for people.
     pub fn message(&self) -> Message {
         match self {
-            Self::Impossible { text, reason } => message!("`{text}` is impossible: {reason}", text, reason),
+            Self::Impossible { text, reason } => message!("mechanics-impossible", text, reason),
             other => other.to_string().into(),
         }
     }
@@ -222,14 +222,14 @@ impl Thread {
         let impossible = |reason: Message| Err(ThreadError::Impossible { text: text.to_owned(), reason });
         if !(0.9..=200.0).contains(&nominal_mm) {
             return impossible(message!(
-                "a diameter of {diameter} is outside {range}",
+                "mechanics-diameter-outside",
                 diameter = length(nominal_mm),
                 range = length(1.0).up_to(200.0)
             ));
         }
         if pitch_mm <= 0.0 || pitch_mm > 0.3 * nominal_mm {
             return impossible(message!(
-                "a pitch of {pitch} does not go with {diameter}",
+                "mechanics-pitch-does-not-go-with",
                 pitch = length(pitch_mm),
                 diameter = length(nominal_mm)
             ));

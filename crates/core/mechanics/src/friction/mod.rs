@@ -3,6 +3,8 @@
 mod measured;
 mod own;
 
+use crate::message::Message;
+use crate::{message, text};
 pub use measured::{ENOUGH, MeasuredFriction, NutFactorSpread};
 pub use own::{LubricantError, LubricantForm};
 
@@ -113,35 +115,34 @@ impl Lubrication {
         if self.thread.id == self.bearing.id {
             return self.thread.name.clone();
         }
-        format!("{} on the thread, {} under the head", self.thread.name, self.bearing.name)
+        text!("mechanics-on-thread-under-head", thread = self.thread.name, bearing = self.bearing.name)
     }
 
     /// The same in full: `Moly paste on thread and under the head`.
     pub fn in_full(&self) -> String {
         if self.thread.id == self.bearing.id {
-            return format!("{} on thread and under the head", self.thread.name);
+            return text!("mechanics-on-both", thread = self.thread.name);
         }
         self.words()
     }
 
     /// Where it is not what `asked` is by its kind: dry where something was asked for, and the like.
-    pub fn kind_against(&self, asked: &Self) -> Option<String> {
-        let faces =
-            [(&self.thread, &asked.thread, "the thread"), (&self.bearing, &asked.bearing, "the head")];
-        faces.into_iter().find_map(|(used, asked, face)| {
-            let goes = if face == "the head" { "under the head" } else { "on the thread" };
-            match (used.film, asked.film) {
-                (used, asked) if used == asked => None,
-                (SurfaceFilm::Dry, _) => Some(format!("{} is to go {goes}, and it is dry", asked.name)),
-                (_, SurfaceFilm::Dry) => Some(format!("{face} goes in dry, and {} is on it", used.name)),
-                (_, SurfaceFilm::Sealant) => {
-                    Some(format!("{} is to go {goes}, and {} does not seal", asked.name, used.name))
-                }
-                (SurfaceFilm::Sealant, _) => {
-                    Some(format!("{} is to go {goes}, and {} sets", asked.name, used.name))
-                }
-                _ => None,
+    pub fn kind_against(&self, asked: &Self) -> Option<Message> {
+        let faces = [
+            (&self.thread, &asked.thread, message!("mechanics-thread"), message!("mechanics-on-thread")),
+            (&self.bearing, &asked.bearing, message!("mechanics-head"), message!("mechanics-under-head")),
+        ];
+        faces.into_iter().find_map(|(used, asked, face, goes)| match (used.film, asked.film) {
+            (used, asked) if used == asked => None,
+            (SurfaceFilm::Dry, _) => Some(message!("mechanics-go-dry", asked = asked.name, goes)),
+            (_, SurfaceFilm::Dry) => Some(message!("mechanics-goes-dry-on", face, used = used.name)),
+            (_, SurfaceFilm::Sealant) => {
+                Some(message!("mechanics-go-does-not-seal", asked = asked.name, goes, used = used.name))
             }
+            (SurfaceFilm::Sealant, _) => {
+                Some(message!("mechanics-go-sets", asked = asked.name, goes, used = used.name))
+            }
+            _ => None,
         })
     }
 }

@@ -1,6 +1,8 @@
 //! A lubricant that a shop enters itself.
 
 use super::{Friction, Lubricant, SurfaceFilm};
+use crate::message;
+use crate::message::Message;
 use serde::Deserialize;
 
 /// The longest name and source.
@@ -29,12 +31,12 @@ pub struct LubricantForm {
 }
 
 /// What is wrong with a lubricant that is entered.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct LubricantError {
     /// The field.
     pub field: &'static str,
     /// What is wrong with it, and what is allowed.
-    pub message: String,
+    pub message: Message,
 }
 
 impl LubricantForm {
@@ -43,22 +45,20 @@ impl LubricantForm {
     /// # Errors
     /// [`LubricantError`] names the field, and says what is allowed.
     pub fn lubricant(&self, id: &str, version: u32) -> Result<Lubricant, LubricantError> {
-        let wrong = |field, message: String| Err(LubricantError { field, message });
+        let wrong = |field, message: Message| Err(LubricantError { field, message });
         let text = |text: &str| text.split_whitespace().collect::<Vec<_>>().join(" ");
         let (name, source) = (text(&self.name), text(&self.source));
         if !(2..=NAME).contains(&name.chars().count()) {
-            return wrong("name", format!("a name of 2 to {NAME} characters is needed"));
+            return wrong("name", message!("mechanics-name-2-characters-needed", most = NAME));
         }
         if !(3..=SOURCE).contains(&source.chars().count()) {
-            let says =
-                "say where the figures come from: the maker's sheet, a supplier's card, your own measuring";
-            return wrong("source", format!("{says} (3 to {SOURCE} characters)"));
+            return wrong("source", message!("mechanics-source-needed", most = SOURCE));
         }
         let bearing = self.bearing.unwrap_or(self.thread);
         for (field, [low, typical, high]) in [("thread", self.thread), ("bearing", bearing)] {
             if !(LEAST <= low && low <= typical && typical <= high && high <= MOST) {
-                let says = "three rising coefficients, low, typical and high, are needed";
-                return wrong(field, format!("{says}, from {LEAST} to {MOST}"));
+                let (least, most) = (LEAST.to_string(), MOST.to_string());
+                return wrong(field, message!("mechanics-coefficients-needed", least, most));
             }
         }
         let at = |i: usize| Friction { thread: self.thread[i], bearing: bearing[i] };

@@ -9,6 +9,8 @@ use super::forecast::Fastening;
 use super::preload::{BearingFace, TorqueRelation};
 use super::stretch::NutFactor;
 use crate::friction::Friction;
+use crate::message;
+use crate::message::Message;
 use crate::quantity::mm;
 use serde::Serialize;
 
@@ -208,14 +210,16 @@ impl Fastening {
 }
 
 /// How much clamp load scatters by the way it is come to, as its most over its least (VDI 2230-1, table A8).
-pub const SCATTER: [(&str, f64, f64); 6] = [
-    ("impact wrench", 2.5, 4.0),
-    ("torque, friction estimated", 1.6, 2.5),
-    ("torque, friction measured", 1.4, 1.6),
-    ("angle", 1.2, 1.4),
-    ("yield", 1.2, 1.4),
-    ("stretch", 1.1, 1.3),
-];
+pub fn scatter() -> [(Message, f64, f64); 6] {
+    [
+        (message!("mechanics-impact-wrench"), 2.5, 4.0),
+        (message!("mechanics-torque-friction-estimated"), 1.6, 2.5),
+        (message!("mechanics-torque-friction-measured"), 1.4, 1.6),
+        (message!("mechanics-method-angle"), 1.2, 1.4),
+        (message!("mechanics-method-yield"), 1.2, 1.4),
+        (message!("mechanics-method-stretch"), 1.1, 1.3),
+    ]
+}
 
 #[cfg(test)]
 mod tests {

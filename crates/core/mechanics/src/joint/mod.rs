@@ -18,7 +18,7 @@ mod utilisation;
 mod working_load;
 mod yielding;
 
-pub use clamp_load::{CurvePoint, FrictionKnowledge, FrictionLevers, LoadedBolt, MethodComparison, SCATTER};
+pub use clamp_load::{CurvePoint, FrictionKnowledge, FrictionLevers, LoadedBolt, MethodComparison, scatter};
 pub use forecast::{Fastening, Forecast};
 pub use measured::measured_lubrication;
 pub use preload::{BearingFace, TorqueRelation, TorqueShares};

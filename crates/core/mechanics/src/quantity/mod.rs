@@ -7,6 +7,7 @@
 mod shown;
 mod text;
 mod units;
+mod words;
 
 pub use shown::Quantity;
 pub use text::{ReadError, read, unit_of, written};

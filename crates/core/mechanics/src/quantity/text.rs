@@ -2,13 +2,14 @@
 
 use super::shown::Quantity;
 use super::units::{Dimension, UNITS, Unit};
+use crate::text;
 use thiserror::Error;
 
 /// Why a text is not a quantity. The message says what was not understood and what is.
 #[derive(Debug, Clone, PartialEq, Error)]
 pub enum ReadError {
     /// Nothing was written.
-    #[error("empty: {} such as `{example}` is needed", .dimension.one())]
+    #[error("{}", text!("mechanics-empty-such-as-needed", one = .dimension.one(), example = .example))]
     Empty {
         /// What was wanted.
         dimension: Dimension,
@@ -16,13 +17,13 @@ pub enum ReadError {
         example: String,
     },
     /// The number in front could not be read.
-    #[error("`{0}` does not start with a number")]
+    #[error("{}", text!("mechanics-does-not-start-with-number", text = .0))]
     Number(String),
     /// The number is so large that it is none any more in the base unit.
-    #[error("`{0}` is larger than any figure can be")]
+    #[error("{}", text!("mechanics-larger-than-any-figure-can", text = .0))]
     TooLarge(String),
     /// The unit is not one Rigore knows.
-    #[error("unit `{unit}` is not known; {} is given in {allowed}", .dimension.one())]
+    #[error("{}", text!("mechanics-unit-not-known-given", unit = .unit, one = .dimension.one(), allowed = .allowed))]
     UnknownUnit {
         /// What was written.
         unit: String,
@@ -32,7 +33,7 @@ pub enum ReadError {
         allowed: String,
     },
     /// The unit measures something else.
-    #[error("`{unit}` is a unit of {}, and {} is needed: {allowed}", .found.word(), .dimension.one())]
+    #[error("{}", text!("mechanics-unit-needed", unit = .unit, word = .found.word(), one = .dimension.one(), allowed = .allowed))]
     WrongDimension {
         /// What was written.
         unit: String,

@@ -63,42 +63,6 @@ impl Dimension {
     pub fn is_length(self) -> bool {
         matches!(self, Self::Length | Self::Clearance)
     }
-
-    /// One of it, as an error says it: `an angle`.
-    pub fn one(self) -> &'static str {
-        match self {
-            Self::Torque => "a torque",
-            Self::Force => "a force",
-            Self::Length | Self::Clearance => "a length",
-            Self::Angle => "an angle",
-            Self::Pressure => "a stress",
-            Self::Temperature => "a temperature",
-            Self::Volume => "a volume",
-            Self::Ratio => "a ratio",
-            Self::Count => "a number",
-            Self::Time => "a time",
-            Self::Fluid => "a pressure",
-            Self::Mass => "a mass",
-        }
-    }
-
-    /// The word an error uses for it.
-    pub fn word(self) -> &'static str {
-        match self {
-            Self::Torque => "torque",
-            Self::Force => "force",
-            Self::Length | Self::Clearance => "length",
-            Self::Angle => "angle",
-            Self::Pressure => "stress",
-            Self::Temperature => "temperature",
-            Self::Volume => "volume",
-            Self::Ratio => "ratio",
-            Self::Count => "number",
-            Self::Time => "time",
-            Self::Fluid => "pressure",
-            Self::Mass => "mass",
-        }
-    }
 }
 
 /// One unit of measure: `base value = value × factor + offset`.

@@ -1,5 +1,6 @@
 //! A crowfoot or an offset extension between wrench and fastener (C-15, M-10).
 
+use crate::text;
 use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
@@ -23,9 +24,7 @@ pub struct Adapter {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Error)]
 pub enum AdapterError {
     /// Folded back over more than half of the wrench: the hand stands over the fastener.
-    #[error(
-        "an adapter that is folded back reaches over half of its wrench at most: the hand would be over the fastener"
-    )]
+    #[error("{}", text!("mechanics-adapter-folded-back-reaches-over-half"))]
     TooLong,
 }
 

@@ -59,7 +59,7 @@ impl Band {
 
     /// What is wanted and its limits: `17 lbf·ft (16.3 to 17.7 lbf·ft)`.
     pub fn words(&self) -> Message {
-        message!("{target} ({limits})", target = self.quantity(self.target), limits = self.limits())
+        message!("mechanics-target-limits", target = self.quantity(self.target), limits = self.limits())
     }
 
     /// The verdict on a reading. The limits themselves are good.

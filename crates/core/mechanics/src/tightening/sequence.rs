@@ -1,5 +1,6 @@
 //! The order in which fasteners are turned, generated from where they are.
 
+use crate::text;
 use serde::Serialize;
 use std::collections::HashSet;
 use thiserror::Error;
@@ -59,13 +60,13 @@ impl SequencePattern {
 #[derive(Debug, Clone, PartialEq, Eq, Error)]
 pub enum SequenceError {
     /// There is nothing to put in order.
-    #[error("there is no fastener to put in order")]
+    #[error("{}", text!("mechanics-there-no-fastener-put-order"))]
     Empty,
     /// Two fasteners have one name.
-    #[error("`{0}` is there twice")]
+    #[error("{}", text!("mechanics-there-twice", text = .0))]
     Twice(String),
     /// Two fasteners stand in one place.
-    #[error("`{0}` and `{1}` stand in the same place")]
+    #[error("{}", text!("mechanics-stand-same-place", text = .0, other = .1))]
     SamePlace(String, String),
 }
 

@@ -1,8 +1,8 @@
 //! Stages by rule: equal steps or shares of a final torque, as a wrench can be set (M-11).
 
-use crate::message;
 use crate::message::Message;
 use crate::quantity::{Quantity, Unit};
+use crate::{message, text};
 use thiserror::Error;
 
 /// Most steps to a torque.
@@ -12,10 +12,10 @@ pub const MOST: u32 = 12;
 #[derive(Debug, Clone, Copy, PartialEq, Error)]
 pub enum StepError {
     /// Two steps would be set alike, or one at nothing.
-    #[error("the steps of the wrench are too coarse to tell these stages apart")]
+    #[error("{}", text!("mechanics-steps-wrench-too-coarse-tell-these"))]
     TooCoarse(f64),
     /// The shares do not rise to the whole.
-    #[error("shares have to rise from above 0 to 100 %")]
+    #[error("{}", text!("mechanics-shares-have-rise-from-above-0"))]
     Shares,
 }
 
@@ -24,7 +24,7 @@ impl StepError {
     pub fn message(&self, unit: &'static Unit) -> Message {
         match self {
             Self::TooCoarse(step) => message!(
-                "a wrench that sets steps of {step} cannot tell these stages apart",
+                "mechanics-wrench-sets-steps-cannot-tell-these",
                 step = Quantity::written_in(*step, unit),
             ),
             Self::Shares => self.to_string().into(),

@@ -1,6 +1,7 @@
 //! What a calculation by name is.
 
 use super::fields::{CalcError, CalculationInput, InputField};
+use rigore_mechanics::message::TextId;
 use rigore_mechanics::quantity::{Dimension, Quantity};
 use serde::Serialize;
 use serde_json::{Map, Value};
@@ -11,7 +12,7 @@ pub struct Calculation {
     /// Its name.
     pub name: &'static str,
     /// What it computes.
-    pub about: &'static str,
+    pub about: TextId,
     /// Its formula, as it is written on paper.
     #[serde(skip)]
     pub formula: &'static str,

@@ -10,8 +10,8 @@ use rigore_mechanics::clearance::{
     to_reference_temperature,
 };
 use rigore_mechanics::geometry::{Chamber, compression, nearest_valve_approach, quench};
-use rigore_mechanics::message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
+use rigore_mechanics::{message, text_id};
 use serde_json::{Value, json};
 
 const NOT_NEGATIVE: FieldKind = FieldKind::Number(0.0, 1e6);
@@ -25,7 +25,7 @@ const WINDOW: [InputField; 3] = [
 pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "oil-clearance",
-        about: "Oil clearance from readings of bore and journal, less shells where the bore is a housing bore",
+        about: text_id!("calc-oil-clearance-from-readings-bore-journal"),
         formula: "clearance = bore − upper shell − lower shell − journal",
         example: r#"{"bore_mm": [58.012, 58.014], "journal_mm": [53.988, 53.986], "upper_shell_mm": 1.99, "lower_shell_mm": 1.99}"#,
         input: &[
@@ -39,7 +39,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "plastic-strip",
-        about: "Clearance from the flattened width of a round plastic strip; widths at both ends show taper",
+        about: text_id!("calc-clearance-from-flattened-width-round-plastic"),
         formula: "clearance = π/4 · strip² / width",
         example: r#"{"strip_mm": 0.15, "width_mm": [0.42, 0.44]}"#,
         input: &[
@@ -51,7 +51,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "shell-choice",
-        about: "Graded shells for each bore nearest the target, at most one grade apart",
+        about: text_id!("calc-graded-shells-for-each-bore-nearest"),
         formula: "room − two shells, nearest the target, at most one grade apart",
         example: r#"{"room_mm": [4.03, 4.034], "grades": [{"name": "blue", "thickness_mm": 1.99}, {"name": "plain", "thickness_mm": 1.993}], "low_mm": 0.03, "high_mm": 0.06}"#,
         input: &[
@@ -72,7 +72,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "end-float",
-        about: "Thrust end play or rod side clearance: a gap less the widths of what runs in it",
+        about: text_id!("calc-thrust-end-play-or-rod-side"),
         formula: "clearance = gap − widths",
         example: r#"{"gap_mm": 27.15, "width_mm": [27]}"#,
         input: &[
@@ -84,7 +84,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "piston-clearance",
-        about: "Piston to bore at the gauge point, with taper and out-of-round of the bore",
+        about: text_id!("calc-piston-bore-at-gauge-point-with"),
         formula: "clearance = bore − piston",
         example: r#"{"bore_mm": [86.005, 86.01], "piston_mm": 85.94}"#,
         input: &[
@@ -96,7 +96,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "ring-gap",
-        about: "Ring end gap wanted, by a factor per mm of bore",
+        about: text_id!("calc-ring-end-gap-wanted-by-factor"),
         formula: "gap = factor · bore",
         example: r#"{"bore_mm": 86, "factor_mm_per_mm": 0.0045}"#,
         input: &[
@@ -108,7 +108,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "ring-file",
-        about: "What is still to be filed off a ring",
+        about: text_id!("calc-what-still-filed-off-ring"),
         formula: "to file = wanted − measured",
         example: r#"{"wanted_mm": 0.39, "measured_mm": 0.25}"#,
         input: &[
@@ -120,7 +120,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "ring-side-clearance",
-        about: "Ring side clearance: groove less ring",
+        about: text_id!("calc-ring-side-clearance-groove-less-ring"),
         formula: "clearance = groove − ring",
         example: r#"{"groove_mm": 1.24, "ring_mm": 1.2}"#,
         input: &[
@@ -132,7 +132,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "ring-clocking",
-        about: "Where ring gaps go: evenly spread, and clear of pin and thrust axis by the most",
+        about: text_id!("calc-where-ring-gaps-go-evenly-spread"),
         formula: "gaps spread evenly, the set turned to be clear of pin and thrust axis by the most",
         example: r#"{"gaps": 3, "first_deg": 30}"#,
         input: &[
@@ -145,7 +145,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "deck-height",
-        about: "Piston below the deck at top dead centre; above it is negative",
+        about: text_id!("calc-piston-below-deck-at-top-dead"),
         formula: "deck = deck face − piston top",
         example: r#"{"deck_mm": 220.4, "piston_top_mm": 220.1}"#,
         input: &[
@@ -157,7 +157,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "quench",
-        about: "Piston to head at top dead centre: deck and compressed gasket",
+        about: text_id!("calc-piston-head-at-top-dead-centre"),
         formula: "quench = deck + compressed gasket",
         example: r#"{"deck_mm": 0.3, "gasket_mm": 1}"#,
         input: &[InputField::needed("deck_mm", ANY), InputField::needed("gasket_mm", FieldKind::Positive)],
@@ -166,7 +166,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "compression-ratio",
-        about: "Compression ratio; a dish in the piston counts up, a dome down",
+        about: text_id!("calc-compression-ratio-dish-piston-counts-up"),
         formula: "(Vs + Vc)/Vc, Vc of chamber, piston, gasket, deck and crevice",
         example: r#"{"bore_mm": 86, "stroke_mm": 86, "chamber_cc": 48, "piston_cc": 4, "gasket_bore_mm": 87, "gasket_mm": 1, "deck_mm": 0.3}"#,
         input: &[
@@ -184,7 +184,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "piston-to-valve",
-        about: "Where a valve comes nearest to the piston, from a degree series",
+        about: text_id!("calc-where-valve-comes-nearest-piston-from"),
         formula: "the least reading of the series",
         example: r#"{"series": [{"crank_deg": -15, "clearance_mm": 2.6}, {"crank_deg": -10, "clearance_mm": 2.3}, {"crank_deg": -5, "clearance_mm": 2.4}]}"#,
         input: &[InputField::needed(
@@ -199,7 +199,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "pickup-clearance",
-        about: "Oil pickup to pan floor, both measured from the joint face",
+        about: text_id!("calc-oil-pickup-pan-floor-both-measured"),
         formula: "clearance = pan depth + gasket − pickup depth",
         example: r#"{"pan_depth_mm": 152, "pickup_depth_mm": 144, "gasket_mm": 1}"#,
         input: &[
@@ -212,7 +212,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "pushrod-length",
-        about: "Pushrod length for a wanted lash or preload, from a checking rod with its lash",
+        about: text_id!("calc-pushrod-length-for-wanted-lash-or"),
         formula: "length = checking length + (measured − wanted lash) / ratio, or + measured / ratio + preload at the plunger",
         example: r#"{"checking_length_mm": 180, "measured_lash_mm": 0.6, "wanted_lash_mm": 0.15, "rocker_ratio": 1.5}"#,
         input: &[
@@ -227,7 +227,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "temperature-correction",
-        about: "A length brought to 20 °C",
+        about: text_id!("calc-length-brought-20-c"),
         formula: "L20 = L / (1 + α (t − 20 °C))",
         example: r#"{"length_mm": 86.05, "temperature_c": 28, "expansion_per_k": 2.2e-5}"#,
         input: &[
@@ -240,7 +240,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "clearance-verdict",
-        about: "Inside, outside or too close to call within the instruments' uncertainty (ISO 14253-1)",
+        about: text_id!("calc-inside-outside-or-too-close-call"),
         formula: "u² = Σ(accuracy²/3 + resolution²/12) + s²: inside where the window holds the value ± 1.65 u (ISO 14253-1:2017) or ± 2 u (2013)",
         example: r#"{"value_mm": 0.045, "low_mm": 0.03, "high_mm": 0.06, "instruments": [{"accuracy_mm": 0.002, "resolution_mm": 0.001}]}"#,
         input: &[
@@ -263,26 +263,21 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
 ];
 
 fn form(input: &CalculationInput<'_>, field: &str) -> Result<BoreSize, CalcError> {
-    BoreSize::of(&input.numbers(field)).ok_or_else(|| input.error(field, "at least one reading is needed"))
+    BoreSize::of(&input.numbers(field))
+        .ok_or_else(|| input.error(field, message!("calc-at-least-one-reading-needed")))
 }
 
 fn window(input: &CalculationInput<'_>) -> Result<Window, CalcError> {
     let (low_mm, high_mm) = (input.number("low_mm"), input.number("high_mm"));
     if low_mm > high_mm {
-        return Err(input.error(
-            "high_mm",
-            message!("{high} is below low_mm, {low}", high = length(high_mm), low = length(low_mm)),
-        ));
+        return Err(input
+            .error("high_mm", message!("calc-below-low-mm", high = length(high_mm), low = length(low_mm))));
     }
     let target = input.number_if("target_mm").unwrap_or(f64::midpoint(low_mm, high_mm));
     if !(low_mm..=high_mm).contains(&target) {
         return Err(input.error(
             "target_mm",
-            message!(
-                "{target} is outside {window}",
-                target = length(target),
-                window = length(low_mm).up_to(high_mm)
-            ),
+            message!("calc-outside", target = length(target), window = length(low_mm).up_to(high_mm)),
         ));
     }
     Ok(Window { low: low_mm, high: high_mm, target })
@@ -293,8 +288,7 @@ fn room(input: &CalculationInput<'_>, field: &str, most_mm: f64) -> Result<(), C
     if most_mm > 0.0 {
         return Ok(());
     }
-    Err(input
-        .error(field, message!("leaves no clearance ({most}): it does not go in", most = length(most_mm))))
+    Err(input.error(field, message!("calc-leaves-no-clearance-does-not-go", most = length(most_mm))))
 }
 
 /// Shells of one bore are of neighbouring grades, a few µm apart; undersizes are a tenth of a mm and more.
@@ -305,13 +299,17 @@ fn oil(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let shells = match (input.number_if("upper_shell_mm"), input.number_if("lower_shell_mm")) {
         (Some(upper), Some(lower)) if (upper - lower).abs() > MOST_APART_MM => {
             let apart = length((upper - lower).abs());
-            let message = message!("the two shells are {apart} apart: they are of two undersizes", apart);
+            let message = message!("calc-two-shells-apart-they-two-undersizes", apart);
             return Err(input.error("lower_shell_mm", message));
         }
         (Some(upper), Some(lower)) => upper + lower,
         (None, None) => 0.0,
-        (Some(_), None) => return Err(input.error("lower_shell_mm", "missing: both shells or neither")),
-        (None, Some(_)) => return Err(input.error("upper_shell_mm", "missing: both shells or neither")),
+        (Some(_), None) => {
+            return Err(input.error("lower_shell_mm", message!("calc-missing-both-shells-or-neither")));
+        }
+        (None, Some(_)) => {
+            return Err(input.error("upper_shell_mm", message!("calc-missing-both-shells-or-neither")));
+        }
     };
     let clearance = oil_clearance(&bore, &journal, shells);
     room(input, "journal_mm", clearance.min_mm)?;
@@ -327,17 +325,14 @@ fn oil(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
 fn strip(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let diameter = input.number("strip_mm");
     if let Some(width) = input.numbers("width_mm").into_iter().find(|width| *width < diameter) {
-        let message = message!(
-            "{width} is less than the strip is thick, {strip}: it was not flattened",
-            width = length(width),
-            strip = length(diameter)
-        );
+        let message =
+            message!("calc-less-than-strip-thick-was-not", width = length(width), strip = length(diameter));
         return Err(input.error("width_mm", message));
     }
     let clearances: Vec<f64> =
         input.numbers("width_mm").into_iter().map(|width| strip_clearance(diameter, width)).collect();
-    let form =
-        BoreSize::of(&clearances).ok_or_else(|| input.error("width_mm", "at least one width is needed"))?;
+    let form = BoreSize::of(&clearances)
+        .ok_or_else(|| input.error("width_mm", message!("calc-at-least-one-width-needed")))?;
     Ok(output(&[("clearance_mm", json!(form.mean_mm)), ("taper_mm", json!(form.spread_mm()))]))
 }
 
@@ -397,11 +392,7 @@ fn ring_clocking(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let Clocking { angles_deg, clear_deg } = clocking(input.whole("gaps"), input.number("first_deg"));
     if let Some(wanted) = input.number_if("clear_deg").filter(|wanted| *wanted > clear_deg + 1e-9) {
         let [wanted, most] = [wanted, clear_deg].map(|deg| Quantity::fine(deg, Dimension::Angle));
-        let message = message!(
-            "{wanted} cannot be had: so many gaps are {most} clear of both axes at most",
-            wanted,
-            most
-        );
+        let message = message!("calc-cannot-had-so-many-gaps-clear", wanted, most);
         return Err(input.error("clear_deg", message));
     }
     Ok(output(&[("angles_deg", json!(angles_deg)), ("clear_deg", json!(clear_deg))]))
@@ -414,10 +405,9 @@ fn deck_height(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
 fn quench_height(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let height = quench(input.number("deck_mm"), input.number("gasket_mm"));
     if height <= 0.0 {
-        return Err(input.error(
-            "deck_mm",
-            message!("the piston would strike the head: {height}", height = length(height)),
-        ));
+        return Err(
+            input.error("deck_mm", message!("calc-piston-would-strike-head", height = length(height)))
+        );
     }
     Ok(output(&[("quench_mm", json!(height))]))
 }
@@ -435,12 +425,11 @@ fn ratio(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     };
     if chamber.gasket_bore_mm < chamber.bore_mm {
         let [gasket, bore] = [chamber.gasket_bore_mm, chamber.bore_mm].map(length);
-        let message =
-            message!("{gasket} is smaller than the bore, {bore}: the gasket would burn", gasket, bore);
+        let message = message!("calc-smaller-than-bore-gasket-would-burn", gasket, bore);
         return Err(input.error("gasket_bore_mm", message));
     }
     let volumes = compression(&chamber)
-        .ok_or_else(|| input.error("piston_cc", "nothing is left at top dead centre with these figures"))?;
+        .ok_or_else(|| input.error("piston_cc", message!("calc-nothing-left-at-top-dead-centre")))?;
     Ok(output(&[
         ("ratio", json!(volumes.ratio)),
         ("swept_cc", json!(volumes.swept_cc)),
@@ -455,7 +444,7 @@ fn piston_to_valve(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
         .map(|point| (point.number("crank_deg"), point.number("clearance_mm")))
         .collect();
     let (at, least) = nearest_valve_approach(&series)
-        .ok_or_else(|| input.error("series", "at least one point is needed"))?;
+        .ok_or_else(|| input.error("series", message!("calc-at-least-one-point-needed")))?;
     Ok(output(&[("min_mm", json!(least)), ("at_deg", json!(at))]))
 }
 
@@ -474,12 +463,10 @@ fn pushrod(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
         (Some(lash), None) => (measured - lash) / ratio,
         (None, Some(preload)) => measured / ratio + preload,
         (Some(_), Some(_)) => {
-            return Err(input.error("wanted_preload_mm", "a lash or a preload is wanted, not both"));
+            return Err(input.error("wanted_preload_mm", message!("calc-lash-or-preload-wanted-not-both")));
         }
         (None, None) => {
-            return Err(
-                input.error("wanted_lash_mm", "missing: wanted_lash_mm or wanted_preload_mm is needed")
-            );
+            return Err(input.error("wanted_lash_mm", message!("calc-missing-wanted-lash-mm-or-wanted")));
         }
     };
     Ok(output(&[("length_mm", json!(input.number("checking_length_mm") + longer))]))

@@ -1,5 +1,6 @@
 //! What a calculation takes, and checking an object against it.
 
+use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity;
 use serde::Serialize;
@@ -152,14 +153,17 @@ impl<'a> CalculationInput<'a> {
 pub(super) fn parse(text: &str) -> Result<Map<String, Value>, CalcError> {
     match serde_json::from_str::<Value>(text) {
         Ok(Value::Object(object)) => Ok(object),
-        Ok(_) => Err(CalcError::new("input", "one JSON object is needed")),
+        Ok(_) => Err(CalcError::new("input", message!("calc-one-json-object-needed"))),
         Err(error) => {
             let upto: String = text.split_inclusive('\n').take(error.line()).collect();
             let last = upto.split_inclusive('\n').next_back().map_or(0, str::len);
             let end = upto.len() - last + error.column().min(last);
             let before = String::from_utf8_lossy(&upto.as_bytes()[..end]);
             let field = last_key(&before).unwrap_or("input").to_owned();
-            Err(CalcError::new(field, format!("not JSON with finite numbers: {error}")))
+            Err(CalcError::new(
+                field,
+                message!("calc-not-json-with-finite-numbers", error = error.to_string()),
+            ))
         }
     }
 }
@@ -248,7 +252,7 @@ fn check_object(object: &Map<String, Value>, fields: &[InputField], path: &str) 
             let known: Vec<_> = fields.iter().map(|field| field.name).collect();
             return Err(CalcError::new(
                 format!("{path}{key}"),
-                format!("unknown field; known are {}", known.join(", ")),
+                message!("calc-unknown-field-known", known = known.join(", ")),
             ));
         }
     }
@@ -256,25 +260,27 @@ fn check_object(object: &Map<String, Value>, fields: &[InputField], path: &str) 
         let at = format!("{path}{}", field.name);
         match object.get(field.name) {
             None if field.optional => {}
-            None => return Err(CalcError::new(at, format!("missing: {} is needed", what(field.kind)))),
+            None => return Err(CalcError::new(at, message!("calc-missing-needed", kind = what(field.kind)))),
             Some(value) => check(value, field.kind, &at)?,
         }
     }
     Ok(())
 }
 
-fn what(kind: FieldKind) -> String {
+fn what(kind: FieldKind) -> Message {
     match kind {
-        FieldKind::Number(low, high) => format!("a number from {low} to {high}"),
-        FieldKind::Positive => "a number above zero".to_owned(),
-        FieldKind::Whole(low, high) => format!("a whole number from {low} to {high}"),
-        FieldKind::Text => "a text".to_owned(),
-        FieldKind::Flag => "true or false".to_owned(),
-        FieldKind::Choice(words) => format!("one of {}", words.join(", ")),
-        FieldKind::PositiveOr(word) => format!("a number above zero or \"{word}\""),
-        FieldKind::Numbers => "a list of numbers above zero".to_owned(),
-        FieldKind::Record(_) => "an object".to_owned(),
-        FieldKind::Records(_) => "a list of at least one object".to_owned(),
+        FieldKind::Number(low, high) => {
+            message!("calc-number-from", low = low.to_string(), high = high.to_string())
+        }
+        FieldKind::Positive => message!("calc-number-above-zero"),
+        FieldKind::Whole(low, high) => message!("calc-whole-number-from", low, high),
+        FieldKind::Text => message!("calc-text"),
+        FieldKind::Flag => message!("calc-true-or-false"),
+        FieldKind::Choice(words) => message!("calc-one", words = words.join(", ")),
+        FieldKind::PositiveOr(word) => message!("calc-number-above-zero-or", word),
+        FieldKind::Numbers => message!("calc-list-numbers-above-zero"),
+        FieldKind::Record(_) => message!("calc-object"),
+        FieldKind::Records(_) => message!("calc-list-at-least-one-object"),
     }
 }
 
@@ -304,8 +310,9 @@ fn check(value: &Value, kind: FieldKind, at: &str) -> Result<(), CalcError> {
             if let Some(list) = value.as_array().filter(|list| !list.is_empty()) {
                 for (index, item) in list.iter().enumerate() {
                     let at = format!("{at}[{index}]");
-                    let object =
-                        item.as_object().ok_or_else(|| CalcError::new(&at, "an object is needed"))?;
+                    let object = item
+                        .as_object()
+                        .ok_or_else(|| CalcError::new(&at, message!("calc-object-needed")))?;
                     check_object(object, fields, &format!("{at}."))?;
                 }
                 return Ok(());
@@ -313,5 +320,9 @@ fn check(value: &Value, kind: FieldKind, at: &str) -> Result<(), CalcError> {
             false
         }
     };
-    if right { Ok(()) } else { Err(CalcError::new(at, format!("{} is needed, not {value}", what(kind)))) }
+    if right {
+        Ok(())
+    } else {
+        Err(CalcError::new(at, message!("calc-needed-not", kind = what(kind), value = value.to_string())))
+    }
 }

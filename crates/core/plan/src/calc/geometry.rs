@@ -5,7 +5,7 @@ use super::fields::{CalcError, CalculationInput, FieldKind, InputField};
 use rigore_mechanics::geometry::{
     CamTiming, ValveEvents, ValveGeometry, lash_shim_mm, nearest_valve_approach, piston_below_top_mm,
 };
-use rigore_mechanics::message;
+use rigore_mechanics::{message, text_id};
 use serde_json::{Value, json};
 
 const EVENT: FieldKind = FieldKind::Number(-60.0, 140.0);
@@ -13,7 +13,7 @@ const EVENT: FieldKind = FieldKind::Number(-60.0, 140.0);
 pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "piston-position",
-        about: "How far a piston is below top dead centre at an angle of the crank",
+        about: text_id!("calc-how-far-piston-below-top-dead"),
         formula: "x = r (1 − cos φ) + l − √(l² − r² sin² φ)",
         example: r#"{"stroke_mm": 86, "rod_mm": 144, "angle_deg": 77}"#,
         input: &[
@@ -27,7 +27,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "cam-timing",
-        about: "Durations, lobe centres, separation and overlap from what a cam card prints",
+        about: text_id!("calc-durations-lobe-centres-separation-overlap-from"),
         formula: "centre = duration/2 − opening before top; separation = half the sum of both centres",
         example: r#"{"intake_opens_deg": 24, "intake_closes_deg": 64, "exhaust_opens_deg": 66, "exhaust_closes_deg": 22}"#,
         input: &[
@@ -49,7 +49,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "valve-clearance",
-        about: "Piston to valve from lift and position of the piston, beside what was measured",
+        about: text_id!("calc-piston-valve-from-lift-position-piston"),
         formula: "clearance = shut + x cos ψ − lift, x = r (1 − cos φ) + l − √(l² − r² sin² φ)",
         example: r#"{"stroke_mm": 86, "rod_mm": 144, "shut_mm": 4.6, "valve_angle_deg": 12, "points": [{"angle_deg": 0, "lift_mm": 1.9, "measured_mm": 2.75}, {"angle_deg": 5, "lift_mm": 2.4, "measured_mm": 2.45}, {"angle_deg": 10, "lift_mm": 3, "measured_mm": 2.4}, {"angle_deg": 15, "lift_mm": 3.6, "measured_mm": 2.85}]}"#,
         input: &[
@@ -73,7 +73,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "lash-shim",
-        about: "The shim that gives a wanted lash, from the one that is in and the lash it gives",
+        about: text_id!("calc-shim-gives-wanted-lash-from-one"),
         formula: "new shim = old shim + measured lash − wanted lash",
         example: r#"{"shim_mm": 2.6, "measured_mm": 0.31, "wanted_mm": 0.24}"#,
         input: &[
@@ -89,7 +89,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
 /// That a rod is too short for its crank.
 fn short_rod(input: &CalculationInput<'_>) -> CalcError {
     let [rod, stroke] = ["rod_mm", "stroke_mm"].map(|field| length(input.number(field)));
-    input.error("rod_mm", message!("a rod of {rod} does not reach round a stroke of {stroke}", rod, stroke))
+    input.error("rod_mm", message!("calc-rod-does-not-reach-round-stroke", rod, stroke))
 }
 
 fn piston_position(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
@@ -134,7 +134,7 @@ fn cam_timing(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
         if events.duration_deg() > 0.0 {
             Ok(events)
         } else {
-            Err(input.error(closes, "it closes before it opens"))
+            Err(input.error(closes, message!("calc-closes-before-opens")))
         }
     };
     let timing = CamTiming {
@@ -155,7 +155,7 @@ fn cam_timing(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
 fn lash_shim(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let shim = lash_shim_mm(input.number("shim_mm"), input.number("measured_mm"), input.number("wanted_mm"));
     if shim <= 0.0 {
-        return Err(input.error("wanted_mm", "no shim is thin enough for it"));
+        return Err(input.error("wanted_mm", message!("calc-no-shim-thin-enough-for")));
     }
     Ok(output(&[("shim_mm", json!(shim))]))
 }

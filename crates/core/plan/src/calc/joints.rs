@@ -9,8 +9,8 @@ use rigore_mechanics::joint::{
     TorqueRelation, WeakestSection, assembly_preload, bolt_resilience, part_resilience, preload_from_angle,
     utilisation, yield_point,
 };
-use rigore_mechanics::message;
 use rigore_mechanics::quantity::{Dimension, Force, Quantity, deg, in_kn, in_nm, kn, mm, mpa, nm};
+use rigore_mechanics::{message, text_id};
 use serde_json::{Value, json};
 
 pub(super) const THREAD: InputField = InputField::needed("thread", FieldKind::Text);
@@ -29,7 +29,7 @@ const STEEL_GPA: f64 = 205.0;
 pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "thread",
-        about: "Sections of a thread from its designation (ISO 724, ISO 898-1, ASME B1.1)",
+        about: text_id!("calc-sections-thread-from-designation-iso-724"),
         formula: "d2 = d − 0.649519 P, d3 = d − 1.226869 P, As = π/4 · ((d2 + d3)/2)²; unified As = π/4 · (d − 0.9743 P)²",
         example: r#"{"designation": "M10x1.25"}"#,
         input: &[InputField::needed("designation", FieldKind::Text)],
@@ -38,7 +38,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "preload-from-torque",
-        about: "Preload that a torque gives, nut factor, where the torque goes (VDI 2230-1)",
+        about: text_id!("calc-preload-torque-gives-nut-factor-where"),
         formula: "T = F · [P/2π + μt · d2/(2 cos 30°) + μb · Db/2] + Tp",
         example: r#"{"thread": "M10x1.25", "torque_nm": 65, "mu_thread": 0.1, "mu_bearing": 0.12, "bearing_diameter_mm": 13.5, "yield_mpa": 940}"#,
         input: &[
@@ -55,7 +55,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "torque-from-preload",
-        about: "Torque that a preload needs (VDI 2230-1)",
+        about: text_id!("calc-torque-preload-needs-vdi-2230-1"),
         formula: "T = F · [P/2π + μt · d2/(2 cos 30°) + μb · Db/2]",
         example: r#"{"thread": "M10x1.25", "preload_kn": 42.22, "mu_thread": 0.1, "mu_bearing": 0.12, "bearing_diameter_mm": 13.5}"#,
         input: &[
@@ -70,7 +70,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "assembly-preload",
-        about: "Preload and torque at a wanted utilisation of yield (VDI 2230-1)",
+        about: text_id!("calc-preload-torque-at-wanted-utilisation-yield"),
         formula: "F = ν · Rp · As / √(1 + 3κ²), κ = 1.5 · (d2/d0) · (P/(π d2) + 1.155 μt)",
         example: r#"{"thread": "M10x1.25", "yield_mpa": 940, "utilisation": 0.9, "mu_thread": 0.12, "mu_bearing": 0.12, "bearing_diameter_mm": 13.5}"#,
         input: &[
@@ -87,7 +87,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "bolt-resilience",
-        about: "Elastic resilience of a bolt (VDI 2230-1)",
+        about: text_id!("calc-elastic-resilience-bolt-vdi-2230-1"),
         formula: "δB = Σ li/(E Ai) + 0.5 d/(E AN) for a hexagon, 0.4 for a socket head + 0.5 d/(E Ad3); δS = δB + 0.4 d/(E AN) for a nut, 0.33 d/(EH AN) for a hole",
         example: r#"{"thread": "M10x1.25", "segments": [{"length_mm": 30, "diameter_mm": 10}, {"length_mm": 22, "diameter_mm": "thread"}], "head": "hex", "end": "tapped"}"#,
         input: &[
@@ -109,7 +109,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "part-resilience",
-        about: "Elastic resilience of the clamped parts (VDI 2230-1)",
+        about: text_id!("calc-elastic-resilience-clamped-parts-vdi-2230"),
         formula: "δP = ∫ dz/(E A(z)), along the cone of tan φ = 0.348 + 0.013 ln(lK/dw) + 0.193 ln(DA/dw) for a hole, 0.362 + 0.032 ln(lK/2dw) + 0.153 ln(DA/dw) from both sides of a through bolt",
         example: r#"{"bearing_od_mm": 16, "hole_mm": 11, "clamp_length_mm": 52, "outer_mm": 40, "modulus_gpa": 70, "kind": "tapped"}"#,
         input: &[
@@ -125,7 +125,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "angle-preload",
-        about: "Preload that an angle of turn adds while everything stays elastic (VDI 2230-1)",
+        about: text_id!("calc-preload-angle-turn-adds-while-everything"),
         formula: "ΔF = θ/360° · P / (δS + δP)",
         example: r#"{"thread": "M10x1.25", "angle_deg": 60, "bolt_resilience_mm_per_n": 4.718e-6, "part_resilience_mm_per_n": 1.225e-6}"#,
         input: &[
@@ -139,7 +139,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "yield-angle",
-        about: "Where yielding begins: its preload, and the angle from snug to there (VDI 2230-1)",
+        about: text_id!("calc-where-yielding-begins-preload-angle-from"),
         formula: "θy = (Fy − Fs)(δS + δP) · 360°/P, Fy at a utilisation of 1; a strong bolt yields a fifth higher",
         example: r#"{"thread": "M10x1.25", "yield_mpa": 940, "mu_thread": 0.12, "snug_kn": 18.23, "bolt_resilience_mm_per_n": 4.718e-6, "part_resilience_mm_per_n": 1.225e-6}"#,
         input: &[
@@ -156,7 +156,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "engagement",
-        about: "Engaged length so that the bolt breaks before a thread strips (VDI 2230-1, basic sizes)",
+        about: text_id!("calc-engaged-length-so-bolt-breaks-before"),
         formula: "hole: 1.2 Rm,bolt As/(ratio · Rm,hole · 0.875 π d); bolt: As/(ratio · 0.75 π D1), D1 = d − 1.0825 P",
         example: r#"{"thread": "M10x1.25", "tensile_mpa": 1040, "hole_tensile_mpa": 240, "engaged_mm": 18}"#,
         input: &[
@@ -186,7 +186,7 @@ fn yield_angle(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     );
     if angle < 0.0 {
         let [snug, yields] = [snug, in_kn(preload)].map(|kn| Quantity::fine(kn, Dimension::Force));
-        let message = message!("{snug} is past yield already, which begins at {yields}", snug, yields);
+        let message = message!("calc-past-yield-already-which-begins-at", snug, yields);
         return Err(input.error("snug_kn", message));
     }
     let (strong_preload, strong_angle) = yield_point(
@@ -234,8 +234,7 @@ pub(super) fn neck_of(input: &CalculationInput<'_>, thread: &Thread) -> Result<W
         shank.filter(|shank| !(thread.nominal_mm() * 0.4..=thread.nominal_mm() * 1.5).contains(shank))
     {
         let [shank, nominal] = [shank, thread.nominal_mm()].map(length);
-        let message =
-            message!("{shank} does not go with a thread of {nominal}: 0.4 to 1.5 of it", shank, nominal);
+        let message = message!("calc-does-not-go-with-thread-0", shank, nominal);
         return Err(input.error("shank_mm", message));
     }
     Ok(WeakestSection::of(thread, shank))
@@ -253,7 +252,7 @@ pub(super) fn believable(
         return Ok(());
     }
     let message = message!(
-        "gives {load}, {stress} in the bolt: any breaks long before",
+        "calc-gives-bolt-any-breaks-long-before",
         load = Quantity::new(in_kn(preload), Dimension::Force),
         stress = Quantity::new(stress, Dimension::Pressure)
     );
@@ -269,7 +268,7 @@ pub(super) fn bearing_of(input: &CalculationInput<'_>, thread: &Thread) -> Resul
     let diameter = input.number("bearing_diameter_mm");
     if diameter < thread.d3_mm() {
         let [diameter, root] = [diameter, thread.d3_mm()].map(length);
-        let message = message!("{diameter} is smaller than the bolt, {root} at its root", diameter, root);
+        let message = message!("calc-smaller-than-bolt-at-root", diameter, root);
         return Err(input.error("bearing_diameter_mm", message));
     }
     Ok(BearingFace { mean_diameter: mm(diameter) })
@@ -358,17 +357,13 @@ fn resilience_of_parts(input: &CalculationInput<'_>) -> Result<Value, CalcError>
     if hole >= od {
         return Err(input.error(
             "hole_mm",
-            message!("{hole} leaves nothing under a face of {od}", hole = length(hole), od = length(od)),
+            message!("calc-leaves-nothing-under-face", hole = length(hole), od = length(od)),
         ));
     }
     if outer <= hole {
         return Err(input.error(
             "outer_mm",
-            message!(
-                "{outer} leaves nothing around a hole of {hole}",
-                outer = length(outer),
-                hole = length(hole)
-            ),
+            message!("calc-leaves-nothing-around-hole", outer = length(outer), hole = length(hole)),
         ));
     }
     let parts = ClampedSleeve {
@@ -383,7 +378,7 @@ fn resilience_of_parts(input: &CalculationInput<'_>) -> Result<Value, CalcError>
     };
     let resilience = part_resilience(&parts, &[layer]);
     if !resilience.is_finite() || resilience <= 0.0 {
-        return Err(input.error("clamp_length_mm", "no deformation cone is possible with these figures"));
+        return Err(input.error("clamp_length_mm", message!("calc-no-deformation-cone-possible-with-these")));
     }
     Ok(output(&[("resilience_mm_per_n", json!(resilience))]))
 }

@@ -19,6 +19,7 @@ mod turning;
 pub use calculation::Calculation;
 pub use fields::{CalcError, CalculationInput, FieldKind, InputField};
 pub use legend::FormulaSymbol;
+use rigore_mechanics::message;
 pub use sensitive::{Sensitivity, sensitivity};
 
 use serde::Serialize;
@@ -82,7 +83,7 @@ pub fn listings() -> Vec<CalculationListing> {
 pub fn run(name: &str, text: &str) -> Result<Value, CalcError> {
     let calculation = calculations().find(|calculation| calculation.name == name).ok_or_else(|| {
         let names: Vec<_> = calculations().map(|calculation| calculation.name).collect();
-        CalcError::new("name", format!("no calculation is called `{name}`; there is {}", names.join(", ")))
+        CalcError::new("name", message!("calc-no-calculation-called-there", name, names = names.join(", ")))
     })?;
     let object = fields::in_own_units(fields::parse(text)?, calculation.input)?;
     let input = CalculationInput::checked(&object, calculation.input)?;
@@ -90,7 +91,7 @@ pub fn run(name: &str, text: &str) -> Result<Value, CalcError> {
     if is_finite(&result) {
         Ok(result)
     } else {
-        Err(input.error("input", "gives no finite result with these figures"))
+        Err(input.error("input", message!("calc-gives-no-finite-result-with-these")))
     }
 }
 

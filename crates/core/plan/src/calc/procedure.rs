@@ -4,12 +4,13 @@ use super::calculation::{Calculation, output};
 use super::fields::{CalcError, CalculationInput, FieldKind, InputField};
 use crate::procedure::{LineFigure, LineOrder, LineStage, LineTolerance, StageKind, read};
 use rigore_mechanics::quantity::Dimension;
+use rigore_mechanics::text_id;
 use rigore_mechanics::tightening::SequencePattern;
 use serde_json::{Map, Value, json};
 
 pub(super) const CALCULATIONS: &[Calculation] = &[Calculation {
     name: "procedure",
-    about: "The stages of a tightening procedure that is said in one line, as manuals do",
+    about: text_id!("calc-stages-tightening-procedure-said-one-line"),
     formula: "clauses parted by commas, \"then\", steps or lines",
     example: r#"{"text": "in 3 equal steps to 90 N·m, then 60°, centre out"}"#,
     input: &[InputField::needed("text", FieldKind::Text)],

@@ -9,8 +9,8 @@ use rigore_mechanics::joint::{
     RodAssembly, USUAL_LOAD_INTRODUCTION, WarmLayer, WorkingLoad, alternating_limit_mpa, embedding_loss_kn,
     spread_by_washer_mm, surface_pressure_mpa, thermal_change_kn,
 };
-use rigore_mechanics::message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
+use rigore_mechanics::{message, text_id};
 use serde_json::{Value, json};
 
 const BOLT: InputField = InputField::needed("bolt_resilience_mm_per_n", FieldKind::Positive);
@@ -21,7 +21,7 @@ const EXPANSION: FieldKind = FieldKind::Number(0.0, 1e-3);
 pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "working-load",
-        about: "What a load along the bolt leaves clamped, and what the bolt feels of it (VDI 2230-1)",
+        about: text_id!("calc-what-load-along-bolt-leaves-clamped"),
         formula: "Φ = n δP/(δS + δP); bolt Φ FA, clamp F − (1 − Φ) FA; alternating Φ FA/(2 As) against 0.85 (150/d + 45)",
         example: r#"{"preload_kn": 46, "axial_kn": 15.3, "bolt_resilience_mm_per_n": 5.061e-6, "part_resilience_mm_per_n": 1.2e-6, "thread": "M9x1.0"}"#,
         input: &[
@@ -44,7 +44,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "thermal-load",
-        about: "What warming or cooling changes of a clamp load, where bolt and parts expand differently",
+        about: text_id!("calc-what-warming-or-cooling-changes-clamp"),
         formula: "ΔF = lK (αP ΔTP − αS ΔTS)/(δS + δP)",
         example: r#"{"clamp_length_mm": 90, "bolt_expansion_per_k": 1.15e-5, "part_expansion_per_k": 2.3e-5, "bolt_rise_k": 80, "part_rise_k": 80, "bolt_resilience_mm_per_n": 6e-6, "part_resilience_mm_per_n": 1.5e-6}"#,
         input: &[
@@ -61,7 +61,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "rod-bolt-load",
-        about: "What pulls on a rod's bolts at top dead centre of the exhaust stroke",
+        about: text_id!("calc-what-pulls-on-rods-bolts-at"),
         formula: "F = r ω² [m_recip (1 + r/l) + m_rot]",
         example: r#"{"reciprocating_kg": 0.55, "rotating_kg": 0.3, "stroke_mm": 86, "rod_mm": 144, "speed_rpm": 8000, "bolts": 2}"#,
         input: &[
@@ -77,7 +77,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "embedding",
-        about: "Clamp load that is lost when rough faces settle (VDI 2230-1, table 5)",
+        about: text_id!("calc-clamp-load-lost-when-rough-faces"),
         formula: "FZ = Σ fZ/(δS + δP); fZ of thread 3, each head or nut 2.5 to 4, each interface 1.5 to 3 µm by roughness",
         example: r#"{"amounts_um": [3, 2.5, 2.5, 1.5], "bolt_resilience_mm_per_n": 5.061e-6, "part_resilience_mm_per_n": 1.2e-6}"#,
         input: &[InputField::needed("amounts_um", FieldKind::Numbers), BOLT, PARTS],
@@ -86,7 +86,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "surface-pressure",
-        about: "Pressure under a head, a nut or a washer (VDI 2230-1)",
+        about: text_id!("calc-pressure-under-head-nut-or-washer"),
         formula: "p = F / (π/4 (D² − dh²)); under a washer D + 1.6 h, at most its own diameter",
         example: r#"{"force_kn": 50, "outer_mm": 16, "hole_mm": 11, "washer_mm": 22, "washer_thickness_mm": 2.5, "limit_mpa": 600}"#,
         input: &[
@@ -153,7 +153,7 @@ fn rod_bolt_load(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
         rod_mm: input.number("rod_mm"),
     };
     if rod.rod_mm <= rod.stroke_mm / 2.0 {
-        return Err(input.error("rod_mm", "a rod is longer than half of the stroke"));
+        return Err(input.error("rod_mm", message!("calc-rod-longer-than-half-stroke")));
     }
     let inertia = rod.inertia_kn(input.number("speed_rpm"));
     let bolts = f64::from(input.whole("bolts"));
@@ -170,7 +170,7 @@ fn surface_pressure(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     if hole >= outer {
         let [hole, outer] = [hole, outer].map(|mm| Quantity::fine(mm, Dimension::Length));
         return Err(
-            input.error("hole_mm", message!("{hole} leaves nothing under a face of {outer}", hole, outer))
+            input.error("hole_mm", message!("calc-leaves-nothing-under-face-with-hole-outer", hole, outer))
         );
     }
     let limit = input.number_if("limit_mpa");
@@ -190,12 +190,13 @@ fn spread_by_washer(input: &CalculationInput<'_>, outer_mm: f64) -> Result<Optio
     let (washer, thickness) = (input.number_if("washer_mm"), input.number_if("washer_thickness_mm"));
     match (washer, thickness) {
         (None, None) => Ok(None),
-        (Some(_), None) => Err(input.error("washer_thickness_mm", "a washer has a diameter and a thickness")),
-        (None, Some(_)) => Err(input.error("washer_mm", "a washer has a diameter and a thickness")),
+        (Some(_), None) => {
+            Err(input.error("washer_thickness_mm", message!("calc-washer-has-diameter-thickness")))
+        }
+        (None, Some(_)) => Err(input.error("washer_mm", message!("calc-washer-has-diameter-thickness"))),
         (Some(washer), Some(_)) if washer < outer_mm => {
             let [washer, outer] = [washer, outer_mm].map(|mm| Quantity::fine(mm, Dimension::Length));
-            let message =
-                message!("a washer of {washer} is smaller than the face on it, {outer}", washer, outer);
+            let message = message!("calc-washer-smaller-than-face-on", washer, outer);
             Err(input.error("washer_mm", message))
         }
         (Some(washer), Some(thickness)) => Ok(Some(spread_by_washer_mm(outer_mm, washer, thickness))),

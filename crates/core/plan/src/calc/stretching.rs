@@ -7,8 +7,8 @@ use rigore_mechanics::friction::Friction;
 use rigore_mechanics::joint::{
     NutFactor, TorqueRelation, TorqueStretchPair, preload_from_stretch, preload_range, utilisation,
 };
-use rigore_mechanics::message;
 use rigore_mechanics::quantity::{Dimension, Quantity, in_kn, in_nm, mm, mpa, nm};
+use rigore_mechanics::{message, text_id};
 use serde_json::{Value, json};
 use std::f64::consts::PI;
 
@@ -19,7 +19,7 @@ const COEFFICIENTS: FieldKind =
 pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "stretch-preload",
-        about: "Clamp load, stress and utilisation of a stretched bolt (VDI 2230-1)",
+        about: text_id!("calc-clamp-load-stress-utilisation-stretched-bolt"),
         formula: "F = ΔL / δB",
         example: r#"{"thread": "M9x1.0", "stretch_mm": 0.15, "bolt_resilience_mm_per_n": 4.834e-6, "shank_mm": 7.6, "yield_mpa": 1100, "mu_thread": 0.1}"#,
         input: &[
@@ -35,7 +35,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "nut-factor",
-        about: "Friction of one bolt from torques and stretches, and the torque for a wanted stretch",
+        about: text_id!("calc-friction-one-bolt-from-torques-stretches"),
         formula: "K = Σ Ti Fi / (d Σ Fi²), T* = K d F*",
         example: r#"{"thread": "M9x1.0", "bolt_resilience_mm_per_n": 4.834e-6, "pairs": [{"torque_nm": 40, "stretch_mm": 0.095}, {"torque_nm": 50, "stretch_mm": 0.121}, {"torque_nm": 55, "stretch_mm": 0.131}], "target_stretch_mm": 0.15}"#,
         input: &[
@@ -55,7 +55,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "lubricant-conversion",
-        about: "A torque for another lubricant at equal preload (VDI 2230-1)",
+        about: text_id!("calc-torque-for-another-lubricant-at-equal"),
         formula: "T2 = T1 · k(μ2)/k(μ1), k the bracket of the torque formula",
         example: r#"{"thread": "M10x1.25", "bearing_diameter_mm": 13.5, "torque_nm": 80, "from": {"mu_thread": 0.14, "mu_bearing": 0.14}, "to": {"mu_thread": 0.08, "mu_bearing": 0.08}}"#,
         input: &[
@@ -70,7 +70,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "preload-range",
-        about: "Least, typical and most preload of a torque, over friction and the wrench's accuracy",
+        about: text_id!("calc-least-typical-most-preload-torque-over"),
         formula: "low = T(1 − a)/k(μhigh), high = T(1 + a)/k(μlow), a the accuracy of the wrench",
         example: r#"{"thread": "M10x1.25", "bearing_diameter_mm": 13.5, "torque_nm": 65, "mu_low": 0.08, "mu_typical": 0.12, "mu_high": 0.16, "accuracy": 0.04}"#,
         input: &[
@@ -100,8 +100,8 @@ fn stretch_preload(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
             let used = utilisation(&thread, neck, preload, mu, mpa(proof));
             fields.push(("utilisation", json!(used)));
         }
-        (Some(_), None) => return Err(input.error("mu_thread", "is needed beside yield_mpa")),
-        (None, Some(_)) => return Err(input.error("yield_mpa", "is needed beside mu_thread")),
+        (Some(_), None) => return Err(input.error("mu_thread", message!("calc-needed-beside-yield-mpa"))),
+        (None, Some(_)) => return Err(input.error("yield_mpa", message!("calc-needed-beside-mu-thread"))),
         (None, None) => {}
     }
     Ok(output(&fields))
@@ -119,15 +119,11 @@ fn nut_factor(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
         })
         .collect();
     let found = NutFactor::of(&thread, bolt, &pairs)
-        .ok_or_else(|| input.error("pairs", "at least one torque with its stretch is needed"))?;
+        .ok_or_else(|| input.error("pairs", message!("calc-at-least-one-torque-with-stretch")))?;
     let frictionless = thread.pitch_mm() / (2.0 * PI * thread.nominal_mm());
     if found.k <= frictionless {
         let [k, least] = [found.k, frictionless].map(|k| Quantity::fine(k, Dimension::Ratio));
-        let message = message!(
-            "gives K {k}, and without any friction it is {least}: a stretch is too large for its torque",
-            k,
-            least
-        );
+        let message = message!("calc-gives-k-without-any-friction-stretch", k, least);
         return Err(input.error("pairs", message));
     }
     let wanted = preload_from_stretch(mm(input.number("target_stretch_mm")), bolt);
@@ -154,7 +150,7 @@ fn range_of_preload(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let bearing = bearing_of(input, &thread)?;
     let mu = ["mu_low", "mu_typical", "mu_high"].map(|field| input.number(field));
     if mu[0] > mu[1] || mu[1] > mu[2] {
-        return Err(input.error("mu_typical", "mu_low, mu_typical and mu_high have to rise"));
+        return Err(input.error("mu_typical", message!("calc-mu-low-mu-typical-mu-high")));
     }
     let torque = nm(input.number("torque_nm"));
     let [low, typical, high] =

@@ -564,5 +564,5 @@ fn every_greek_letter_of_a_formula_is_in_its_legend() {
         }
     }
     let torque = listings().into_iter().find(|of| of.calculation.name == "preload-from-torque").unwrap();
-    assert!(torque.legend.iter().any(|of| of.symbol == "Db" && of.means == "mean bearing diameter"));
+    assert!(torque.legend.iter().any(|of| of.symbol == "Db" && of.means.text() == "mean bearing diameter"));
 }

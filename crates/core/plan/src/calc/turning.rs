@@ -4,13 +4,13 @@
 
 use super::calculation::{Calculation, output};
 use super::fields::{CalcError, CalculationInput, FieldKind, InputField};
-use rigore_mechanics::message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
 use rigore_mechanics::tightening::{
     AngleReading, CountDirection, FastenerPosition, SequencePattern, castellated_advance, clock_position,
     order,
 };
 use rigore_mechanics::tightening::{adapter, steps};
+use rigore_mechanics::{message, text_id};
 use serde_json::{Value, json};
 
 const ANY: FieldKind = FieldKind::Number(-1e6, 1e6);
@@ -18,7 +18,7 @@ const ANY: FieldKind = FieldKind::Number(-1e6, 1e6);
 pub(super) const CALCULATIONS: &[Calculation] = &[
     Calculation {
         name: "angle-reading",
-        about: "Where an angle of turn ends on the gauge, the clock, a hexagon and a twelve-point",
+        about: text_id!("calc-where-angle-turn-ends-on-gauge"),
         formula: "stop = start + θ, past a full turn where the gauge wraps",
         example: r#"{"start_deg": 310, "angle_deg": 80, "wrap": true, "direction": "up"}"#,
         input: &[
@@ -33,7 +33,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "castellated",
-        about: "How far a castellated nut goes forward to its next slot",
+        about: text_id!("calc-how-far-castellated-nut-goes-forward"),
         formula: "advance = 360°/slots − position past the last slot",
         example: r#"{"slots": 6, "past_slot_deg": 42}"#,
         input: &[
@@ -45,7 +45,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "sequence",
-        about: "The order of fasteners from their places; loosening is the reverse",
+        about: text_id!("calc-order-fasteners-from-their-places-loosening"),
         formula: "from the places of the fasteners; loosening is the reverse",
         example: r#"{"pattern": "centre-out", "points": [{"id": "1", "x_mm": 0, "y_mm": 0}, {"id": "2", "x_mm": 90, "y_mm": 0}, {"id": "3", "x_mm": 180, "y_mm": 0}]}"#,
         input: &[
@@ -75,7 +75,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "adapter",
-        about: "What a wrench is set to where a crowfoot stands between it and the fastener",
+        about: text_id!("calc-what-wrench-set-where-crowfoot-stands"),
         formula: "setting = target · L / (L + e · cos φ)",
         example: r#"{"target_nm": 90, "wrench_mm": 400, "adapter_mm": 50, "angle_deg": 45}"#,
         input: &[
@@ -89,7 +89,7 @@ pub(super) const CALCULATIONS: &[Calculation] = &[
     },
     Calculation {
         name: "stages",
-        about: "Equal steps to a final torque, as a wrench can be set",
+        about: text_id!("calc-equal-steps-final-torque-as-wrench"),
         formula: "n equal steps, each as the wrench can be set",
         example: r#"{"final_nm": 88, "steps": 3, "resolution_nm": 1}"#,
         input: &[
@@ -115,7 +115,7 @@ fn stages(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
     let settable = (last / resolution).round() * resolution;
     if (settable - last).abs() > 1e-6 * last {
         let [last, step] = [last, resolution].map(|nm| Quantity::fine(nm, Dimension::Torque));
-        let message = message!("{last} cannot be set on a wrench that goes by {step}", last, step);
+        let message = message!("calc-cannot-set-on-wrench-goes-by", last, step);
         return Err(input.error("final_nm", message));
     }
     let stages = steps::equal(last, input.whole("steps"), resolution);
@@ -154,7 +154,7 @@ fn sequence(input: &CalculationInput<'_>) -> Result<Value, CalcError> {
         })
         .collect();
     let pattern = SequencePattern::named(input.text("pattern"))
-        .ok_or_else(|| input.error("pattern", "no such pattern"))?;
+        .ok_or_else(|| input.error("pattern", message!("calc-no-such-pattern")))?;
     let order = order(pattern, &points).map_err(|error| input.error("points", error.to_string()))?;
     Ok(output(&[("order", json!(order.into_iter().map(|i| points[i].id.as_str()).collect::<Vec<_>>()))]))
 }

@@ -2,46 +2,60 @@
 
 use crate::document::{OperationWork, Plan};
 use crate::toml_reader::FaultReport;
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use std::collections::HashMap;
 
 pub(super) fn check(plan: &Plan, report: &FaultReport) {
-    once(report, "fastener", plan.specs.iter().enumerate().map(|(at, spec)| (&spec.id, top("fastener", at))));
-    once(report, "drawing", plan.drawings.iter().enumerate().map(|(at, d)| (&d.id, top("drawing", at))));
-    let joints = plan.joints.iter().map(|joint| (&joint.family, &joint.id, joint.written));
-    once(report, "joint", with_members("joint", joints));
     once(
         report,
-        "clearance",
+        message!("check-key-fastener"),
+        plan.specs.iter().enumerate().map(|(at, spec)| (&spec.id, top("fastener", at))),
+    );
+    once(
+        report,
+        message!("check-key-drawing"),
+        plan.drawings.iter().enumerate().map(|(at, d)| (&d.id, top("drawing", at))),
+    );
+    let joints = plan.joints.iter().map(|joint| (&joint.family, &joint.id, joint.written));
+    once(report, message!("check-key-joint"), with_members("joint", joints));
+    once(
+        report,
+        message!("check-key-clearance"),
         plan.clearances.iter().enumerate().map(|(at, c)| (&c.id, top("clearance", at))),
     );
     let repeats = plan.repeats.iter().map(|repeat| (&repeat.id, repeat.id.clone()));
-    once(report, "operation", plan.operations.iter().map(|o| (&o.id, o.written.clone())).chain(repeats));
+    once(
+        report,
+        message!("check-key-operation"),
+        plan.operations.iter().map(|o| (&o.id, o.written.clone())).chain(repeats),
+    );
     let slots = plan.slots.iter().map(|slot| (&slot.family, &slot.id, slot.set));
-    once(report, "slot", with_members("slot", slots));
+    once(report, message!("check-key-slot"), with_members("slot", slots));
     let sites = plan.sites.iter().map(|site| (&plan[site.family].id, &site.id, site.family.0));
-    once(report, "site", with_members("site", sites));
+    once(report, message!("check-key-site"), with_members("site", sites));
     for joint in &plan.joints {
         let path = top("joint", joint.written);
         let groups =
             joint.groups.iter().enumerate().map(|(group, g)| (&g.id, format!("{path}.group[{group}]")));
-        once(report, "group", groups);
+        once(report, message!("check-key-group"), groups);
         let fasteners = joint.groups.iter().enumerate().flat_map(|(group, g)| {
             let path = format!("{path}.group[{group}].position");
             joint.fasteners[g.fasteners.clone()].iter().map(move |fastener| (&fastener.id, path.clone()))
         });
-        once(report, "fastener of this joint", fasteners);
+        once(report, message!("check-fastener-this-joint"), fasteners);
     }
     for operation in &plan.operations {
         let path = &operation.written;
         match &operation.work {
             OperationWork::Items(items) => {
                 let items = items.iter().enumerate().map(|(item, i)| (&i.id, format!("{path}.item[{item}]")));
-                once(report, "item", items);
+                once(report, message!("check-key-item"), items);
             }
             OperationWork::Count(counting) if counting.back_of.is_none() => {
                 once(
                     report,
-                    "kind of hardware",
+                    message!("check-kind-hardware"),
                     counting.hardware.iter().map(|h| (&h.id, format!("{path}.hardware"))),
                 );
             }
@@ -68,13 +82,17 @@ fn with_members<'a>(
 }
 
 /// Records an error for each key that came before.
-fn once<'a>(report: &FaultReport, what: &str, keys: impl Iterator<Item = (&'a String, String)>) {
+fn once<'a>(
+    report: &FaultReport,
+    what: impl Into<Message>,
+    keys: impl Iterator<Item = (&'a String, String)>,
+) {
+    let what = what.into();
     let mut first: HashMap<&str, String> = HashMap::new();
     for (key, path) in keys {
         match first.get(key.as_str()) {
             Some(before) => {
-                let message =
-                    format!("another {what} is called `{key}` ({before}): this one could not be reached");
+                let message = message!("check-another-called-this-one-could-not", what, key, before);
                 report.error(&path, message);
             }
             None => drop(first.insert(key, path)),

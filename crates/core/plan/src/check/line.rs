@@ -4,6 +4,7 @@
 use crate::document::{OperationWork, Plan, RoundPurpose, TightenTask};
 use crate::index::{JointIx, OperationIx, SiteIx, SlotIx, StageIx};
 use crate::toml_reader::FaultReport;
+use rigore_mechanics::message;
 use std::collections::BTreeSet;
 
 pub(super) fn check(plan: &Plan, report: &FaultReport) {
@@ -12,7 +13,7 @@ pub(super) fn check(plan: &Plan, report: &FaultReport) {
             let names: Vec<&str> = circle.iter().map(|at| plan[*at].id.as_str()).collect();
             report.error(
                 &path(plan, circle[0], "needs"),
-                format!("goes in a circle: {}", names.join(" needs ")),
+                message!("check-goes-circle", names = names.join(" needs ")),
             );
         }
         None => check_order(plan, report),
@@ -38,15 +39,12 @@ fn check_joints(plan: &Plan, report: &FaultReport) {
                 && work.fasteners.is_none()
                 && share.stages.clone().any(spends)
             {
-                let message = format!(
-                    "a trial spends the single-use fasteners of `{}`: leave their last stages out, or say which                      old ones are used in fasteners = \"...\"",
-                    joint.id
-                );
+                let message = message!("check-trial-spends-single-use-fasteners-leave", id = joint.id);
                 report.error(&path(plan, at, "purpose"), message);
             }
             let torn = |end: usize| joint.legs().any(|leg| leg.start < end && end < leg.end);
             if torn(share.stages.start) || torn(share.stages.end) {
-                let message = format!("tears stages of `{}` apart that are walked together", joint.id);
+                let message = message!("check-tears-stages-apart-walked-together", id = joint.id);
                 report.error(&path(plan, at, "stages"), message);
             }
             let tightened = |other: &OperationIx| {
@@ -58,7 +56,7 @@ fn check_joints(plan: &Plan, report: &FaultReport) {
             if work.task == TightenTask::Loosen
                 && !plan.line().filter(tightened).any(|other| follows(plan, at, other))
             {
-                let message = format!("takes `{}` apart and does not wait for it to be tightened", joint.id);
+                let message = message!("check-takes-apart-does-not-wait-for", id = joint.id);
                 report.error(&path(plan, at, "needs"), message);
             }
         }
@@ -76,20 +74,19 @@ fn check_order(plan: &Plan, report: &FaultReport) {
     let last = signs.next();
     for second in signs {
         let first = last.map_or("", |at| plan[at].id.as_str());
-        let message = format!("`{first}` signs the engine off already: neither could be signed");
+        let message = message!("check-signs-engine-off-already-neither-could", first);
         report.error(&path(plan, second, "kind"), message);
     }
     for at in plan.line() {
         if let Some(last) = last.filter(|last| follows(plan, at, *last)) {
-            let message =
-                format!("can never be started: `{}` is signed after everything else", plan[last].id);
+            let message = message!("check-can-never-started-signed-after-everything", id = plan[last].id);
             report.error(&path(plan, at, "needs"), message);
         }
         if let OperationWork::Count(counting) = &plan[at].work
             && let Some(out) = counting.back_of
             && !follows(plan, at, out)
         {
-            let message = format!("counts back what `{}` counts out, and does not wait for it", plan[out].id);
+            let message = message!("check-counts-back-what-counts-out-does", id = plan[out].id);
             report.error(&path(plan, at, "needs"), message);
         }
     }
@@ -122,14 +119,16 @@ fn check_use(plan: &Plan, report: &FaultReport) {
             _ => false,
         };
         if !any(&tightens) {
-            report
-                .warn(&format!("joint[{}]", joint.written), format!("no operation tightens `{}`", joint.id));
+            report.warn(
+                &format!("joint[{}]", joint.written),
+                message!("check-no-operation-tightens", id = joint.id),
+            );
         }
     }
     for (at, family) in plan.families.iter().enumerate() {
         let of_it = |site: &SiteIx| family.sites.contains(&site.0);
         if !any(&|work| matches!(work, OperationWork::Measure(sites) if sites.iter().any(of_it))) {
-            report.warn(&format!("site[{at}]"), format!("no operation measures `{}`", family.id));
+            report.warn(&format!("site[{at}]"), message!("check-no-operation-measures", id = family.id));
         }
     }
     let mut warned = BTreeSet::new();
@@ -137,7 +136,10 @@ fn check_use(plan: &Plan, report: &FaultReport) {
         let taken_in =
             any(&|work| matches!(work, OperationWork::Parts(slots) if slots.contains(&SlotIx(at))));
         if !taken_in && warned.insert(slot.set) {
-            report.warn(&format!("slot[{}]", slot.set), format!("no operation takes `{}` in", slot.family));
+            report.warn(
+                &format!("slot[{}]", slot.set),
+                message!("check-no-operation-takes", family = slot.family),
+            );
         }
     }
 }

@@ -7,9 +7,9 @@ use crate::joint_sheet::{MarginVerdict, SheetPart, percent};
 use crate::toml_reader::FaultReport;
 use rigore_mechanics::fastener::{Strength, StrippingThread};
 use rigore_mechanics::joint::{Fastening, Forecast};
-use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity, in_kn};
+use rigore_mechanics::{message, text};
 
 /// Utilisation above which no source makes a figure believable: it is another bolt's.
 const BELIEVABLE_UTILISATION: f64 = 1.30;
@@ -19,17 +19,14 @@ const LOW_UTILISATION: f64 = 0.30;
 pub(super) fn check(plan: &Plan, report: &FaultReport) {
     for (at, spec) in plan.specs.iter().enumerate() {
         if spec.to_yield && !spec.single_use {
-            let message = "a fastener taken past yield is single use; say single_use = true";
+            let message = message!("check-fastener-taken-past-yield-single-use");
             report.warn(&format!("fastener[{at}].to_yield"), message);
         }
     }
     for at in 0..plan.specs.len() {
         if let [first, second, ..] = plan.hole_materials(SpecIx(at))[..] {
-            let words = format!(
-                "its holes are cut into {} and {}; say which one counts",
-                first.word(),
-                second.word()
-            );
+            let words =
+                message!("check-holes-cut-into-say-which-one", word = first.word(), word2 = second.word());
             report.warn(&format!("fastener[{at}].bolt.end_material"), words);
         }
     }
@@ -43,7 +40,10 @@ pub(super) fn check(plan: &Plan, report: &FaultReport) {
         }
         for (group, planned) in joint.groups.iter().enumerate() {
             if !joint.stages.iter().any(|stage| stage.group == Some(GroupIx(group))) {
-                report.error(&format!("{path}.stage"), format!("no stage tightens group `{}`", planned.id));
+                report.error(
+                    &format!("{path}.stage"),
+                    message!("check-no-stage-tightens-group", id = planned.id),
+                );
             }
         }
         for (at, group) in joint.groups.iter().enumerate() {
@@ -71,11 +71,11 @@ fn check_hole(plan: &Plan, joint: &Joint, (at, hole): (GroupIx, &Hole), path: &s
     let engaged = Quantity::new(hole.engaged_mm, Dimension::Length);
     let (is_weak, is_short) = (strips < most, hole.engaged_mm < thread.needed_mm());
     let strips = Quantity::new(strips, Dimension::Force);
-    let whose = if weaker == StrippingThread::Hole { "the hole's" } else { "the bolt's" };
+    let whose =
+        if weaker == StrippingThread::Hole { message!("check-holes") } else { message!("check-bolts") };
     if is_weak {
         let message = message!(
-            "{engaged} of thread that count strip {whose} thread at {strips}, and the fastener is brought to as much \
-             as {most}",
+            "check-thread-count-strip-thread-at-fastener",
             engaged,
             whose,
             strips,
@@ -84,8 +84,7 @@ fn check_hole(plan: &Plan, joint: &Joint, (at, hole): (GroupIx, &Hole), path: &s
         report.error(path, message);
     } else if is_short {
         let message = message!(
-            "{engaged} of thread count, and {needed} are needed so that a fastener a fifth stronger than its class \
-             breaks before {whose} thread strips, at {strips}",
+            "check-thread-count-needed-so-fastener-fifth",
             engaged,
             needed = Quantity::new(thread.needed_mm(), Dimension::Length),
             whose,
@@ -106,21 +105,27 @@ fn check_margins(plan: &Plan, joint: &Joint, path: &str, report: &FaultReport) {
         });
         for line in running {
             let holds = match line.verdict {
-                Some(MarginVerdict::DoesNotHold) => "it does not hold",
-                Some(MarginVerdict::HoldsByLittle) => "it holds by little",
+                Some(MarginVerdict::DoesNotHold) => message!("check-does-not-hold"),
+                Some(MarginVerdict::HoldsByLittle) => message!("check-holds-by-little"),
                 Some(MarginVerdict::Holds) | None => continue,
             };
             let margin = line.margin.unwrap_or_default();
             let what = line.what.to_lowercase();
             let message = message!(
-                "{group}, {what}: {value}, {margin} times what it has to be: {holds}; a lead approves it",
+                "check-times-what-has-lead-approves",
                 group = &group.name,
                 what = &what,
                 value = &line.value,
                 margin = format!("{margin:.2}"),
-                holds,
+                holds = &holds,
             );
-            let about = format!("{}, {}, {what}: {holds}", family_name(plan, joint), group.name);
+            let about = text!(
+                "check-about-running",
+                joint = family_name(plan, joint),
+                group = group.name,
+                what,
+                holds
+            );
             report.warn_for_lead(&format!("{path}.running"), message, &about);
         }
     }
@@ -132,10 +137,10 @@ fn check_rest(joint: &Joint, report: &FaultReport) {
         let rules = &stage.way;
         let path = format!("{}.{}", stage.path, rules.key());
         if rules.within_min().is_some() && joint.stages[at + 1..].iter().all(|later| later.group.is_none()) {
-            report.error(&path, "sealant sets a time for the stages after it, and there is none");
+            report.error(&path, message!("check-sealant-sets-time-for-stages-after"));
         }
         if rules.rests_min().is_some() && at == 0 {
-            report.error(&path, "a wait needs a stage before it, to count from");
+            report.error(&path, message!("check-wait-needs-stage-before-count-from"));
         }
     }
 }
@@ -144,7 +149,7 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Fau
     let stage = &joint[at];
     let before = &joint.stages[..at.0];
     if stage.walk == StageWalk::Each && before.last().is_none_or(|last| last.group != stage.group) {
-        let message = "goes together with the stage before it, which is to be of the same group";
+        let message = message!("check-goes-together-with-stage-before-which");
         report.error(&format!("{path}.walk"), message);
     }
     let (Some(group), Some(spec)) = (stage.group, plan.spec(joint, at)) else { return };
@@ -156,24 +161,21 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Fau
         .take_while(|before| !before.way.loosens())
         .any(|before| before.way.dimension() == Some(Dimension::Torque));
     if rules.key() == "recheck" && !torque_before {
-        report.error(&path, "a recheck needs a torque stage of the same group before it");
+        report.error(&path, message!("check-recheck-needs-torque-stage-same-group"));
     }
     if rules.at_once() && rules.once() && rules.dimension() == Some(Dimension::Torque) && !spec.to_yield {
-        report.error(
-            &path,
-            "it is pulled until it yields, and the fastener is not meant to; say to_yield = true",
-        );
+        report.error(&path, message!("check-pulled-until-yields-fastener-not-meant"));
     }
     if rules.adds_up() {
         if !torque_before {
-            report.error(&path, "an angle needs a snug torque stage of the same group before it");
+            report.error(&path, message!("check-angle-needs-snug-torque-stage-same"));
         }
         if spec.fastening.resilience().is_none() {
-            report.warn(&path, "the fastener has no bolt and parts geometry: no clamp load can be computed");
+            report.warn(&path, message!("check-fastener-has-no-bolt-parts-geometry"));
         }
     }
     if rules.shows().is_some() && spec.fastening.bolt.is_none() {
-        report.error(&path, "the fastener has no bolt geometry: what its stretch means cannot be computed");
+        report.error(&path, message!("check-fastener-has-no-bolt-geometry-what"));
         return;
     }
     if let (Some(climb), Some(used)) =
@@ -182,7 +184,11 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Fau
         && used > climb.utilisation
     {
         let (used, most) = (used * 100.0, climb.utilisation * 100.0);
-        let message = format!("it uses {used:.0} % of yield, max {most:.0} % in steps to stretch");
+        let message = message!(
+            "check-uses-yield-max-steps-stretch",
+            used = format!("{used:.0}"),
+            most = format!("{most:.0}")
+        );
         report.error(&path, message);
         return;
     }
@@ -192,7 +198,7 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Fau
     let Some(forecast) = plan.forecast(joint, at).filter(|_| clamps(plan, joint, at)) else { return };
     let target: Message = rules.band().map(|band| band.quantity(band.target).into()).unwrap_or_default();
     let figures = message!(
-        "{target} on {thread} gives {load}, {used} of yield",
+        "check-on-gives-yield",
         target,
         thread = &spec.designation,
         load = Quantity::new(forecast.typical_kn, Dimension::Force),
@@ -201,37 +207,30 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Fau
     let later = (at.0 + 1..joint.stages.len()).map(StageIx);
     let last =
         !later.into_iter().any(|later| joint[later].group == Some(group) && clamps(plan, joint, later));
-    let angles = || angles(plan, joint, at).map(|angles| message!(": {angles}", angles)).unwrap_or_default();
+    let angles =
+        || angles(plan, joint, at).map(|angles| message!("check-angles", angles)).unwrap_or_default();
     if forecast.past_yield() && !(spec.to_yield && rules.once()) {
         // The maker's lubricant may be slipperier than the table's: a figure with a source is for a lead to approve.
         let sourced = !stage.source.is_empty() || !joint.source.is_empty();
         if !sourced || forecast.utilisation > BELIEVABLE_UTILISATION {
-            report.error(
-                &path,
-                message!("{figures}: past the fastener's limit{angles}", figures, angles = angles()),
-            );
+            report.error(&path, message!("check-past-fasteners-limit", figures, angles = angles()));
         } else {
-            let message =
-                "by the friction table that is past the fastener's limit; a lead approves it by its source";
-            let message = message!("{figures}: {message}{angles}", figures, message, angles = angles());
-            let about = format!(
-                "{}, {}: past yield by the friction table, right by its source",
-                family_name(plan, joint),
-                stage.name.to_lowercase()
+            let message = message!("check-by-friction-table-past-fasteners-limit");
+            let message = message!("check-figures-message-angles", figures, message, angles = angles());
+            let about = text!(
+                "check-past-yield-by-friction-table-right",
+                joint = family_name(plan, joint),
+                stage = stage.name.to_lowercase()
             );
             report.warn_for_lead(&path, message, &about);
         }
     } else if last && spec.to_yield && rules.adds_up() && !forecast.past_yield() {
-        let message = message!(
-            "{figures}: it is meant to go past yield and does not{angles}",
-            figures,
-            angles = angles()
-        );
+        let message = message!("check-meant-go-past-yield-does-not", figures, angles = angles());
         report.error(&path, message);
     } else if let Some(starts) = yields_by_scatter(joint, at, spec) {
-        report.warn(&path, message!("{figures}: {starts}", figures, starts));
+        report.warn(&path, message!("check-figures-starts", figures, starts));
     } else if last && forecast.utilisation < LOW_UTILISATION {
-        report.warn(&path, message!("{figures}: far below what the fastener can clamp", figures));
+        report.warn(&path, message!("check-far-below-what-fastener-can-clamp", figures));
     }
 }
 
@@ -249,14 +248,9 @@ fn yields_by_scatter(joint: &Joint, at: StageIx, spec: &FastenerSpec) -> Option<
     // A torque or a stretch gives load in proportion; an angle does not start at nothing.
     Some(if by_load && band.high.is_finite() {
         let starts = band.quantity(band.high / most);
-        message!(
-            "with the friction that {of} may have it comes to {used} of yield; it begins at {starts}",
-            of,
-            used,
-            starts
-        )
+        message!("check-with-friction-may-have-comes-yield", of, used, starts)
     } else {
-        message!("with the friction that {of} may have it comes to {used} of yield", of, used)
+        message!("check-with-friction-may-have-comes-yield-with-of-used", of, used)
     })
 }
 
@@ -265,8 +259,8 @@ fn family_name(plan: &Plan, joint: &Joint) -> String {
     let alike = plan.joints.iter().filter(|other| other.family == joint.family);
     let names: Vec<&str> = alike.map(|joint| joint.name.as_str()).collect();
     match names.as_slice() {
-        [first, second] => format!("{first} and {second}"),
-        [first, .., last] => format!("{first} to {last}"),
+        [first, second] => text!("check-and", first, second),
+        [first, .., last] => text!("check-to", first, last),
         _ => joint.name.clone(),
     }
 }
@@ -290,12 +284,10 @@ fn check_unknown_strength(spec: &FastenerSpec, stage: &Stage, path: &str, report
     let of = &spec.designation;
     if let Some(load) = past_yield("12.9") {
         let used = percent(load.utilisation);
-        let message =
-            message!("{torque} on {of}: even a 12.9 bolt would be at {used} of its yield", torque, of, used);
+        let message = message!("check-on-even-12-9-bolt-would", torque, of, used);
         report.error(path, message);
     } else if past_yield("8.8").is_some() {
-        report
-            .warn(path, message!("{torque} on {of}: an 8.8 bolt would yield. How strong is it?", torque, of));
+        report.warn(path, message!("check-on-8-8-bolt-would-yield", torque, of));
     }
 }
 
@@ -318,7 +310,5 @@ fn angles(plan: &Plan, joint: &Joint, at: StageIx) -> Option<Message> {
     let turned: f64 =
         stages().filter(turns).filter_map(|stage| joint[stage].way.band().map(|band| band.target)).sum();
     let [yields, turned_by] = [yields, turned].map(|deg| Quantity::new(deg, Dimension::Angle));
-    (turned > 0.0).then(|| {
-        message!("yield begins {yields} after snug, and this turns {turned}", yields, turned = turned_by)
-    })
+    (turned > 0.0).then(|| message!("check-yield-begins-after-snug-this-turns", yields, turned = turned_by))
 }

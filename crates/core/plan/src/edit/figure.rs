@@ -1,9 +1,11 @@
 //! One field: what stands there from now on.
 
 use super::path::{DEEP, EditTarget, PathStep, split, walk};
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use toml_edit::{Array, DocumentMut, InlineTable, Item, Value};
 
-pub(super) fn set(document: &mut DocumentMut, path: &str, value: &serde_json::Value) -> Result<(), String> {
+pub(super) fn set(document: &mut DocumentMut, path: &str, value: &serde_json::Value) -> Result<(), Message> {
     let (way, last) = split(path)?;
     let mut value = toml_value(value, 0)?;
     match (walk(document, &way)?, last) {
@@ -12,7 +14,7 @@ pub(super) fn set(document: &mut DocumentMut, path: &str, value: &serde_json::Va
                 *value.decor_mut() = there.decor().clone();
                 *there = value;
             }
-            Some(Item::Table(_) | Item::ArrayOfTables(_)) => return Err("a table stands here".to_owned()),
+            Some(Item::Table(_) | Item::ArrayOfTables(_)) => return Err(message!("edit-table-stands-here")),
             Some(Item::None) | None => {
                 table.insert(&key, Item::Value(value));
             }
@@ -39,7 +41,7 @@ pub(super) fn set(document: &mut DocumentMut, path: &str, value: &serde_json::Va
             }
             array.push_formatted(value);
         }
-        _ => return Err("nothing can be put here".to_owned()),
+        _ => return Err(message!("edit-nothing-can-put-here")),
     }
     Ok(())
 }
@@ -59,8 +61,8 @@ pub(super) fn look_up(
     path: &str,
     text: &str,
     source: &str,
-) -> Result<(), String> {
-    let (table, key) = path.rsplit_once('.').ok_or("a path such as joint[0].procedure is needed")?;
+) -> Result<(), Message> {
+    let (table, key) = path.rsplit_once('.').ok_or(message!("edit-path-such-as-joint-0-procedure"))?;
     let text = text.trim();
     let of_clearance = table.contains("clearance[");
     let of_line = key == "procedure" || text.starts_with('?');
@@ -94,21 +96,21 @@ pub(super) fn look_up(
     set(document, &format!("{table}.source"), &source.trim().into())
 }
 
-fn toml_value(value: &serde_json::Value, deep: usize) -> Result<Value, String> {
+fn toml_value(value: &serde_json::Value, deep: usize) -> Result<Value, Message> {
     use serde_json::Value as Json;
     if deep > DEEP {
-        return Err("it goes too deep".to_owned());
+        return Err(message!("edit-goes-too-deep"));
     }
     Ok(match value {
         Json::Bool(flag) => Value::from(*flag),
         Json::Number(number) => match number.as_i64() {
             Some(whole) => Value::from(whole),
-            None => Value::from(number.as_f64().ok_or("a number is needed")?),
+            None => Value::from(number.as_f64().ok_or(message!("edit-number-needed"))?),
         },
         Json::String(text) => Value::from(text.as_str()),
         Json::Array(items) => {
             let items = items.iter().map(|item| toml_value(item, deep + 1));
-            Value::Array(items.collect::<Result<Array, String>>()?)
+            Value::Array(items.collect::<Result<Array, Message>>()?)
         }
         Json::Object(fields) => {
             let mut table = InlineTable::new();
@@ -117,11 +119,11 @@ fn toml_value(value: &serde_json::Value, deep: usize) -> Result<Value, String> {
             }
             Value::InlineTable(table)
         }
-        Json::Null => return Err("a value is needed; take it out instead".to_owned()),
+        Json::Null => return Err(message!("edit-value-needed-take-out-instead")),
     })
 }
 
-pub(super) fn remove(document: &mut DocumentMut, path: &str) -> Result<(), String> {
+pub(super) fn remove(document: &mut DocumentMut, path: &str) -> Result<(), Message> {
     let (way, last) = split(path)?;
     match (walk(document, &way)?, last) {
         (EditTarget::Table(table), PathStep::Key(key)) => {
@@ -139,7 +141,7 @@ pub(super) fn remove(document: &mut DocumentMut, path: &str) -> Result<(), Strin
         (EditTarget::Array(array), PathStep::At(at)) if at < array.len() => {
             array.remove(at);
         }
-        _ => return Err("there is nothing at this path".to_owned()),
+        _ => return Err(message!("edit-there-nothing-at-this-path")),
     }
     Ok(())
 }

@@ -1,14 +1,16 @@
 //! Tables of a list: more of them, and in another order.
 
 use super::path::{EditTarget, PathStep, split, steps, walk};
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use toml_edit::{Array, DocumentMut, Item, Table, Value};
 
 /// Tables of the same name go behind those that are there.
-pub(super) fn add(document: &mut DocumentMut, within: &str, text: &str) -> Result<(), String> {
-    let added = text.parse::<DocumentMut>().map_err(|error| error.message().to_owned())?;
+pub(super) fn add(document: &mut DocumentMut, within: &str, text: &str) -> Result<(), Message> {
+    let added = text.parse::<DocumentMut>().map_err(|error| Message::from(error.message()))?;
     let way = if within.is_empty() { Vec::new() } else { steps(within)? };
     let EditTarget::Table(table) = walk(document, &way)? else {
-        return Err("tables are added to a table only".to_owned());
+        return Err(message!("edit-tables-added-table-only"));
     };
     // Tables are written in the order of their places; those of one place in the order they are kept in.
     let last = last_position(table);
@@ -27,27 +29,27 @@ pub(super) fn add(document: &mut DocumentMut, within: &str, text: &str) -> Resul
             (None, item) => {
                 table.insert(&key, item);
             }
-            _ => return Err(format!("`{key}` stands there already")),
+            _ => return Err(message!("edit-stands-there-already", key)),
         }
     }
     Ok(())
 }
 
 /// A step of the work goes behind another, and between it and what needed it.
-pub(super) fn insert(document: &mut DocumentMut, after: &str, text: &str) -> Result<(), String> {
-    let mut brought = text.parse::<DocumentMut>().map_err(|error| error.message().to_owned())?;
+pub(super) fn insert(document: &mut DocumentMut, after: &str, text: &str) -> Result<(), Message> {
+    let mut brought = text.parse::<DocumentMut>().map_err(|error| Message::from(error.message()))?;
     let step = brought.remove("operation").and_then(|item| item.into_array_of_tables().ok());
     let step = step.filter(|steps| steps.len() == 1).and_then(|steps| steps.into_iter().next());
-    let mut step = step.ok_or("one [[operation]] is needed")?;
+    let mut step = step.ok_or(message!("edit-one-operation-needed"))?;
     add(document, "", &brought.to_string())?;
     let (way, last) = split(after)?;
     let (EditTarget::Tables(operations), PathStep::At(at)) = (walk(document, &way)?, last) else {
-        return Err("a step such as operation[3] is needed".to_owned());
+        return Err(message!("edit-step-such-as-operation-3-needed"));
     };
-    let before = operations.get(at).ok_or("there is no such step")?;
+    let before = operations.get(at).ok_or(message!("edit-there-no-such-step"))?;
     let key = |table: &Table| table.get("id").and_then(Item::as_str).map(str::to_owned);
     let (before_id, id) = (key(before), key(&step));
-    let (before_id, id) = before_id.zip(id).ok_or("a step has a key")?;
+    let (before_id, id) = before_id.zip(id).ok_or(message!("edit-step-has-key"))?;
     let stood = last_position(before);
     place(&mut step, Some(stood));
     step.insert("needs", toml_edit::value(Array::from_iter([before_id.as_str()])));
@@ -77,11 +79,11 @@ pub(super) fn last_position(table: &Table) -> isize {
     inner.max().unwrap_or_default().max(table.position().unwrap_or_default())
 }
 
-pub(super) fn shift(document: &mut DocumentMut, path: &str, up: bool) -> Result<(), String> {
+pub(super) fn shift(document: &mut DocumentMut, path: &str, up: bool) -> Result<(), Message> {
     let (way, last) = split(path)?;
-    let PathStep::At(at) = last else { return Err("one of a list is needed".to_owned()) };
+    let PathStep::At(at) = last else { return Err(message!("edit-one-list-needed")) };
     let other = if up { at.checked_sub(1) } else { at.checked_add(1) };
-    let other = other.ok_or("it is the first already")?;
+    let other = other.ok_or(message!("edit-first-already"))?;
     match walk(document, &way)? {
         EditTarget::Array(array) if at.max(other) < array.len() => {
             let (low, high) = (at.min(other), at.max(other));
@@ -100,7 +102,7 @@ pub(super) fn shift(document: &mut DocumentMut, path: &str, up: bool) -> Result<
                 tables.push(table);
             }
         }
-        _ => return Err("there is no neighbour".to_owned()),
+        _ => return Err(message!("edit-there-no-neighbour")),
     }
     Ok(())
 }

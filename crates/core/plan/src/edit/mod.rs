@@ -18,6 +18,7 @@ use self::figure::{look_up, remove, set};
 use self::list::{add, insert, shift};
 use self::out::take_out;
 use self::path::{EditTarget, steps, walk};
+use rigore_mechanics::message::Message;
 use serde::Deserialize;
 use std::fmt;
 use toml_edit::DocumentMut;
@@ -94,17 +95,17 @@ pub enum Edit {
 }
 
 /// Why a change cannot be made.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct EditError {
     /// Where.
     pub path: String,
     /// What is wrong.
-    pub message: String,
+    pub message: Message,
 }
 
 impl fmt::Display for EditError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "{}: {}", self.path, self.message)
+        write!(f, "{}: {}", self.path, self.message.in_base_units())
     }
 }
 
@@ -122,9 +123,9 @@ impl fmt::Display for EditError {
 /// # Errors
 /// The first change that cannot be made, and why; nothing is changed then.
 pub fn edit(text: &str, edits: &[Edit]) -> Result<String, EditError> {
-    let fault = |path: &str, message: String| EditError { path: path.to_owned(), message };
+    let fault = |path: &str, message: Message| EditError { path: path.to_owned(), message };
     let parsed = text.parse::<DocumentMut>();
-    let mut document = parsed.map_err(|error| fault("TOML", error.message().to_owned()))?;
+    let mut document = parsed.map_err(|error| fault("TOML", error.message().into()))?;
     for edit in edits {
         match edit {
             Edit::Set { path, value } => set(&mut document, path, value),
@@ -160,14 +161,14 @@ pub fn edit(text: &str, edits: &[Edit]) -> Result<String, EditError> {
     Ok(if ends > 0 && ends == text.matches('\n').count() { edited.replace('\n', "\r\n") } else { edited })
 }
 
-fn procedure(document: &mut DocumentMut, joint: &str, line: &str) -> Result<(), String> {
+fn procedure(document: &mut DocumentMut, joint: &str, line: &str) -> Result<(), Message> {
     if let EditTarget::Table(table) = walk(document, &steps(joint)?)? {
         table.remove("stage");
     }
     set(document, &format!("{joint}.procedure"), &line.into())
 }
 
-fn take(document: &mut DocumentMut, piece: &str) -> Result<(), String> {
+fn take(document: &mut DocumentMut, piece: &str) -> Result<(), Message> {
     let missing = super::library::to_add(&document.to_string(), piece)?;
     add(document, "", &missing)
 }

@@ -4,6 +4,8 @@
 //! alone, a joint with its drawing and the steps that tighten it, a part with its places in the steps.
 
 use super::path::{EditTarget, PathStep, split, walk};
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use std::collections::VecDeque;
 use toml_edit::{Array, ArrayOfTables, DocumentMut, Item, Table, Value};
 
@@ -25,19 +27,19 @@ const DOES: [(&str, &[&str]); 4] = [
 const WORDS: [&str; 4] = ["id", "name", "source", "trust"];
 
 /// Takes out what stands at a path, and what is there for it alone.
-pub(super) fn take_out(document: &mut DocumentMut, path: &str) -> Result<(), String> {
+pub(super) fn take_out(document: &mut DocumentMut, path: &str) -> Result<(), Message> {
     let (way, last) = split(path)?;
     let (Some(PathStep::Key(list)), PathStep::At(at)) = (way.last().cloned(), last) else {
-        return Err("one of a list is needed, such as operation[3]".to_owned());
+        return Err(message!("edit-one-list-needed-such-as-operation"));
     };
     let EditTarget::Tables(tables) = walk(document, &way)? else {
-        return Err("it is written inside of a line: take it out of the text".to_owned());
+        return Err(message!("edit-written-inside-line-take-out-text"));
     };
-    let gone = tables.get(at).ok_or("there is nothing at this path")?;
-    let id = text(gone, "id").ok_or("it has no key by which others name it: take it out of the text")?;
+    let gone = tables.get(at).ok_or(message!("edit-there-nothing-at-this-path"))?;
+    let id = text(gone, "id").ok_or(message!("edit-has-no-key-by-which-others"))?;
     let list = if list == "step" { "operation".to_owned() } else { list };
     if !["operation", "joint", "site", "slot", "clearance"].contains(&list.as_str()) {
-        return Err(format!("a {list} is taken out of the text"));
+        return Err(message!("edit-taken-out-text", list));
     }
     let mut all = VecDeque::from([(list, id)]);
     while let Some((list, id)) = all.pop_front() {

@@ -1,5 +1,7 @@
 //! The way to something in a plan's text: `joint[3].stage[1].torque`.
 
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use std::collections::BTreeMap;
 use toml_edit::{Array, ArrayOfTables, DocumentMut, InlineTable, Item, Table, Value};
 
@@ -13,20 +15,20 @@ pub(super) enum PathStep {
     At(usize),
 }
 
-pub(super) fn steps(path: &str) -> Result<Vec<PathStep>, String> {
+pub(super) fn steps(path: &str) -> Result<Vec<PathStep>, Message> {
     let mut all = Vec::new();
     for part in path.split('.') {
         let (key, rest) = part.split_once('[').map_or((part, ""), |(key, _)| (key, &part[key.len()..]));
         if key.is_empty() {
-            return Err("a path such as joint[0].stage[1].torque is needed".to_owned());
+            return Err(message!("edit-path-such-as-joint-0-stage"));
         }
         all.push(PathStep::Key(key.to_owned()));
         for number in rest.split('[').skip(1) {
             let number = number.strip_suffix(']').and_then(|number| number.parse().ok());
-            all.push(PathStep::At(number.ok_or("a place in a list is a number in brackets, from 0")?));
+            all.push(PathStep::At(number.ok_or(message!("edit-place-list-number-brackets-from-0"))?));
         }
     }
-    if all.len() > DEEP { Err(format!("at most {DEEP} steps")) } else { Ok(all) }
+    if all.len() > DEEP { Err(message!("edit-at-most-steps", deep = DEEP)) } else { Ok(all) }
 }
 
 /// Something of the document that is looked at.
@@ -120,7 +122,7 @@ impl<'a> EditTarget<'a> {
         }
     }
 
-    fn inner(self, step: &PathStep) -> Result<Self, String> {
+    fn inner(self, step: &PathStep) -> Result<Self, Message> {
         let there = match (self, step) {
             (Self::Table(table), PathStep::Key(key)) => table.get_mut(key).and_then(Self::of),
             (Self::Inline(table), PathStep::Key(key)) => table.get_mut(key).and_then(Self::of_value),
@@ -128,16 +130,16 @@ impl<'a> EditTarget<'a> {
             (Self::Array(array), PathStep::At(at)) => array.get_mut(*at).and_then(Self::of_value),
             _ => None,
         };
-        there.ok_or_else(|| "there is nothing at this path".to_owned())
+        there.ok_or_else(|| message!("edit-there-nothing-at-this-path"))
     }
 }
 
-pub(super) fn walk<'a>(document: &'a mut DocumentMut, steps: &[PathStep]) -> Result<EditTarget<'a>, String> {
+pub(super) fn walk<'a>(document: &'a mut DocumentMut, steps: &[PathStep]) -> Result<EditTarget<'a>, Message> {
     steps.iter().try_fold(EditTarget::Table(document.as_table_mut()), EditTarget::inner)
 }
 
-pub(super) fn split(path: &str) -> Result<(Vec<PathStep>, PathStep), String> {
+pub(super) fn split(path: &str) -> Result<(Vec<PathStep>, PathStep), Message> {
     let mut all = steps(path)?;
-    let last = all.pop().ok_or("a path is needed")?;
+    let last = all.pop().ok_or(message!("edit-path-needed"))?;
     Ok((all, last))
 }

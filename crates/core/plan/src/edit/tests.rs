@@ -4,6 +4,7 @@ use super::{Edit, SourceText, edit};
 use crate::shape::EngineShape;
 use crate::toml_reader::{Fault, Severity};
 use crate::{DraftReading, OperationKind, Plan};
+use rigore_mechanics::message::Message;
 use serde_json::json;
 
 const TEXT: &str = "# A plan.\nformat = 1\n\n# The caps.\n[[joint]]\nid = \"caps\" # as cast\n\n  [[joint.group]]\n  id = \"inner\"\n  position = [\n    { id = \"1\", at = [0, 0] }, # the front\n    { id = \"2\", at = [10, 0] },\n  ]\n\n  [[joint.stage]]\n  torque = \"45 N·m\" # page 12\n\n# The end.\n[[operation]]\nid = \"fit\"\n";
@@ -92,7 +93,7 @@ fn usual() -> String {
 }
 
 /// A plan of an engine's usual shape, and what a change leaves of it.
-fn shaped(edits: &[Edit]) -> Result<DraftReading, String> {
+fn shaped(edits: &[Edit]) -> Result<DraftReading, Message> {
     let text = edit(&usual(), edits).map_err(|error| error.to_string())?;
     Ok(Plan::draft("plan", &text))
 }

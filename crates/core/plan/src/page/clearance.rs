@@ -5,6 +5,7 @@ use crate::index::FamilyIx;
 use crate::sites::{Clearance, ClearanceRule};
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
+use rigore_mechanics::text;
 use serde::Serialize;
 use std::collections::BTreeMap;
 
@@ -55,10 +56,10 @@ impl PageSource<'_> {
         let rule = match &clearance.rule {
             ClearanceRule::Difference { plus, minus: None, .. } => name(*plus),
             ClearanceRule::Difference { plus, minus: Some(minus), .. } => {
-                format!("{} less {}", name(*plus), name(*minus))
+                text!("plan-less", plus = name(*plus), minus = name(*minus))
             }
-            ClearanceRule::Least { of, .. } => format!("the least of {}", name(*of)),
-            ClearanceRule::Compression(_) => "compression ratio".to_owned(),
+            ClearanceRule::Least { of, .. } => text!("plan-least", of = name(*of)),
+            ClearanceRule::Compression(_) => text!("plan-compression-ratio").to_owned(),
         };
         let written = |name: &str| {
             let figures =
@@ -78,7 +79,7 @@ impl PageSource<'_> {
             path: format!("clearance[{at}]"),
             id: clearance.id.clone(),
             name: clearance.name.clone(),
-            rule: clearance.per_bore.map_or(rule.clone(), |_| format!("{rule}, per mm of bore")),
+            rule: clearance.per_bore.map_or(rule.clone(), |_| text!("plan-per-mm-bore", rule)),
             members: if plan.families.is_empty() { 0 } else { plan.members(clearance) },
             dimension: clearance.per_bore.map_or(clearance.dimension, |_| Dimension::Ratio),
             windows: windows.collect(),

@@ -9,10 +9,10 @@ use crate::read;
 use crate::toml_reader;
 use crate::way::StageProgress;
 use rigore_mechanics::joint::Forecast;
-use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity, in_mpa};
 use rigore_mechanics::tightening::{FastenerPosition, SequencePattern};
+use rigore_mechanics::{message, text};
 use serde::Serialize;
 use std::collections::BTreeMap;
 
@@ -153,8 +153,8 @@ impl PageSource<'_> {
             lubricant: spec.lubrication.words(),
             elastic: spec.fastening.resilience().is_some(),
             policy: match (spec.to_yield, spec.single_use) {
-                (true, _) => "torque-to-yield, single use".to_owned(),
-                (false, true) => "single use".to_owned(),
+                (true, _) => text!("plan-torque-yield-single-use"),
+                (false, true) => text!("plan-single-use"),
                 (false, false) => String::new(),
             },
             source: spec.source.clone(),
@@ -260,7 +260,7 @@ fn strength(spec: &FastenerSpec) -> Message {
     let strength = spec.fastening.strength;
     let [yields, breaks] =
         [strength.proof, strength.tensile].map(|of| Quantity::new(in_mpa(of), Dimension::Pressure));
-    message!("yield {yields}, tensile {breaks}", yields, breaks)
+    message!("plan-yield-tensile", yields, breaks)
 }
 
 impl Procedure {

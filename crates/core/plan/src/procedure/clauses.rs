@@ -4,6 +4,8 @@ use super::phrase::{PhraseMeaning, meaning};
 use super::token::{LineToken, TokenKind, tokens};
 use super::written::{FigureMeasure, FigureUse, LineClause, LineClauses};
 use super::{LineQuestion, NumberClaim, NumberRole};
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use std::ops::Range;
 
 /// The most a stage may be repeated, and steps it may be parted into.
@@ -47,7 +49,7 @@ pub(super) fn clauses(text: &str) -> LineClauses {
         let at = parser.at;
         parser.next();
         if parser.at == at {
-            parser.ask_here(1, "`{}` was not understood here");
+            parser.ask_here(1, message!("procedure-was-not-understood-here"));
         }
     }
     parser.end_clause(false);
@@ -78,14 +80,14 @@ impl ClauseParser<'_> {
         &self.text[self.place(tokens)]
     }
 
-    pub fn ask(&mut self, at: Range<usize>, message: impl Into<String>) {
+    pub fn ask(&mut self, at: Range<usize>, message: impl Into<Message>) {
         self.done.questions.push(LineQuestion { at, message: message.into() });
     }
 
-    /// Asks about some tokens and goes past them; `{}` in the message stands for their words.
-    pub fn ask_here(&mut self, taken: usize, message: &str) {
+    /// Asks about some tokens and goes past them; the message holds their words.
+    pub fn ask_here(&mut self, taken: usize, message: Message) {
         let at = self.place(self.next_tokens(taken));
-        let message = message.replace("{}", &self.text[at.clone()]);
+        let message = message.holding("words", &self.text[at.clone()]);
         self.ask(at, message);
         self.list_ended = true;
         self.at += taken;
@@ -109,10 +111,7 @@ impl ClauseParser<'_> {
                 self.done.questions.iter().any(|q| q.at.start <= token.at.start && q.at.end >= token.at.end);
             if !has_role && !asked {
                 let words = &self.text[token.at.clone()];
-                self.ask(
-                    token.at.clone(),
-                    format!("`{words}` is what? It stands for nothing that is known here"),
-                );
+                self.ask(token.at.clone(), message!("procedure-what-stands-for-nothing-known-here", words));
             }
         }
         self.done.numbers.sort_by_key(|claim| claim.at.start);
@@ -161,7 +160,7 @@ impl ClauseParser<'_> {
             TokenKind::Word(word) if word == "x" => self.multiplied(),
             TokenKind::Word(_) => self.word(),
             TokenKind::Thread => {
-                self.ask_here(1, "`{}`: say what it is for before its figure, as in `M8: 25 N·m`");
+                self.ask_here(1, message!("procedure-say-what-for-before-figure-as"));
             }
             TokenKind::Slash
                 if !self.clause.figures.is_empty() && self.kind(1).is_some_and(TokenKind::is_number) =>
@@ -175,7 +174,7 @@ impl ClauseParser<'_> {
                 self.at += 1;
             }
             TokenKind::Unit(_) | TokenKind::Percent | TokenKind::Slash | TokenKind::Other => {
-                self.ask_here(1, "`{}` was not understood here");
+                self.ask_here(1, message!("procedure-was-not-understood-here"));
             }
         }
     }
@@ -206,7 +205,7 @@ impl ClauseParser<'_> {
                 let times = *times;
                 self.repeat(times, 2);
             }
-            _ => self.ask_here(1, "`{}` was not understood here: say how often after it"),
+            _ => self.ask_here(1, message!("procedure-was-not-understood-here-say-how")),
         }
     }
 
@@ -214,7 +213,7 @@ impl ClauseParser<'_> {
         self.claim(self.next_tokens(taken), NumberRole::Count);
         match whole(times) {
             Some(times) => self.mark(PhraseMeaning::Times(times), taken),
-            None => self.ask_here(taken, &format!("`{{}}`: it can be said 1 to {MAX_TIMES} times")),
+            None => self.ask_here(taken, message!("procedure-can-said-1-times", max_times = MAX_TIMES)),
         }
     }
 
@@ -226,7 +225,7 @@ impl ClauseParser<'_> {
 
     fn word(&mut self) {
         let Some((meaning, taken)) = self.meaning(0) else {
-            return self.ask_here(1, "`{}` was not understood");
+            return self.ask_here(1, message!("procedure-was-not-understood"));
         };
         match meaning {
             PhraseMeaning::Then => self.part(taken, true),
@@ -251,10 +250,10 @@ impl ClauseParser<'_> {
             PhraseMeaning::Class => self.strength_class(taken),
             PhraseMeaning::Degrees(degrees) => self.degrees(degrees, taken),
             PhraseMeaning::Number(number) => self.number_word(number, taken),
-            PhraseMeaning::Passes => self.ask_here(taken, "`{}`: how many? Say it as in `3 equal steps`"),
+            PhraseMeaning::Passes => self.ask_here(taken, message!("procedure-how-many-say-as-3-equal")),
             PhraseMeaning::Swings if self.clause.times().is_some() => self.at += taken,
-            PhraseMeaning::Swings => self.ask_here(taken, "`{}`: how many? Say it as in `in two pulls`"),
-            PhraseMeaning::Pounds => self.ask_here(taken, "`{}` of what: lbf·ft or lbf·in?"),
+            PhraseMeaning::Swings => self.ask_here(taken, message!("procedure-how-many-say-as-two-pulls")),
+            PhraseMeaning::Pounds => self.ask_here(taken, message!("procedure-what-lbf-ft-or-lbf")),
             meaning => self.mark(meaning, taken),
         }
     }
@@ -293,7 +292,7 @@ impl ClauseParser<'_> {
         } else if meaning == PhraseMeaning::About {
             self.at += taken;
         } else {
-            self.ask_here(taken, "`{}` what? Say a torque, such as `not over 60 N·m`");
+            self.ask_here(taken, message!("procedure-what-say-torque-such-as-not"));
         }
     }
 

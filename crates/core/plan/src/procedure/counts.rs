@@ -6,6 +6,7 @@ use super::figures::degrees_of;
 use super::phrase::PhraseMeaning;
 use super::token::TokenKind;
 use super::written::{FigureMeasure, StageCount};
+use rigore_mechanics::message;
 
 impl ClauseParser<'_> {
     /// What a number counts, where it counts something; goes past it.
@@ -58,7 +59,7 @@ impl ClauseParser<'_> {
             Some(TokenKind::Number(_) | TokenKind::Fraction(_)) => {
                 self.mark(PhraseMeaning::Times(number), taken);
             }
-            _ => self.ask_here(taken, "`{}` of what?"),
+            _ => self.ask_here(taken, message!("procedure-what")),
         }
     }
 
@@ -71,7 +72,7 @@ impl ClauseParser<'_> {
         let at = self.place(tokens.clone());
         self.claim(tokens, NumberRole::Count);
         let Some(number) = whole(number).filter(|_| self.clause.count.is_none()) else {
-            return self.ask_here(taken, &format!("`{{}}`: one count of 1 to {MAX_TIMES} can be said"));
+            return self.ask_here(taken, message!("procedure-one-count-1-can-said", max_times = MAX_TIMES));
         };
         self.at += taken;
         let mut of = None;

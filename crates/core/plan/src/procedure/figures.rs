@@ -5,6 +5,8 @@ use super::clauses::ClauseParser;
 use super::phrase::{PhraseMeaning, meaning};
 use super::token::TokenKind;
 use super::written::{FigureMeasure, FigureUse, WrittenFigure, WrittenTolerance};
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Unit, unit};
 use std::ops::Range;
 
@@ -35,8 +37,10 @@ impl BareFigure {
 }
 
 /// What is asked about brackets that are neither.
-const UNCLEAR: &str =
-    "what is it to the figure before? Brackets hold the same figure in another unit, or its range";
+fn unclear() -> Message {
+    message!("procedure-what-figure-before-brackets-hold-same")
+}
+
 /// How far apart the same figure in two units may be.
 const SAME: f64 = 0.03;
 /// One flat of a hexagon, one point of a twelve-point and a whole turn, degrees.
@@ -90,7 +94,7 @@ impl ClauseParser<'_> {
             Some((of @ (PhraseMeaning::Turn | PhraseMeaning::Flats), more)) => {
                 self.degrees(degrees_of(value, of), 1 + more);
             }
-            _ => self.ask_here(1, "`{}` of what? Say `{} turn`, or what has this thread before its figure"),
+            _ => self.ask_here(1, message!("procedure-what-say-turn-or-what-has")),
         }
     }
 
@@ -144,10 +148,7 @@ impl ClauseParser<'_> {
                     self.push(&one);
                     self.push(&other);
                 } else {
-                    self.ask_here(
-                        end - self.at,
-                        "`{}`: one after the other, or one of the two? Write `then` between them",
-                    );
+                    self.ask_here(end - self.at, message!("procedure-one-after-other-or-one-two"));
                 }
             }
             (_, joints) if joints.iter().all(|(joint, _)| *joint == joints[0].0 && *joint != Joint::To) => {
@@ -155,10 +156,7 @@ impl ClauseParser<'_> {
                     self.push(&figure);
                 }
             }
-            _ => self.ask_here(
-                end - self.at,
-                "`{}` can be read in more than one way: write commas between the stages",
-            ),
+            _ => self.ask_here(end - self.at, message!("procedure-can-read-more-than-one-way")),
         }
     }
 
@@ -236,16 +234,13 @@ impl ClauseParser<'_> {
         if low.unit.unit().map(|unit| unit.symbol) != high.unit.unit().map(|unit| unit.symbol)
             && !(joint == Joint::To && high.unit == FigureMeasure::Unsaid)
         {
-            return self.ask_here(taken, "`{}`: a range has one unit, at its end");
+            return self.ask_here(taken, message!("procedure-range-has-one-unit-at-end"));
         }
         if joint == Joint::Dash && !tight && units == 2 {
-            return self.ask_here(
-                taken,
-                "`{}` can be anything between the two, or one after the other: write `to` between them, or `then`",
-            );
+            return self.ask_here(taken, message!("procedure-can-anything-between-two-or-one"));
         }
         if high.low < low.low {
-            return self.ask_here(taken, "`{}` runs downwards: a range begins with its lower end");
+            return self.ask_here(taken, message!("procedure-runs-downwards-range-begins-with-lower"));
         }
         let unit = if high.unit == FigureMeasure::Unsaid { low.unit } else { high.unit };
         let range = BareFigure { low: low.low, high: Some(high.low), unit, tokens: whole };
@@ -284,10 +279,7 @@ impl ClauseParser<'_> {
         };
         let Some(figure) = before.filter(fits) else {
             if in_clause {
-                self.ask_here(
-                    range.tokens.len(),
-                    "`{}` is the range of what? It lies around the figure before it",
-                );
+                self.ask_here(range.tokens.len(), message!("procedure-range-what-lies-around-figure-before"));
             }
             return in_clause;
         };
@@ -371,7 +363,7 @@ impl ClauseParser<'_> {
     /// A tolerance that does not stand right behind its figure.
     pub fn lone_tolerance(&mut self, sign: usize) {
         let Some((tolerance, taken)) = self.tolerance(sign) else {
-            return self.ask_here(sign, "say how much after `{}`");
+            return self.ask_here(sign, message!("procedure-say-how-much-after"));
         };
         let end = self.place(self.next_tokens(taken)).end;
         let empty = self.clause.is_empty();
@@ -383,7 +375,7 @@ impl ClauseParser<'_> {
                 self.claim(self.next_tokens(taken), NumberRole::Tolerance);
                 self.at += taken;
             }
-            None => self.ask_here(taken, "`{}` is how far off what may be? It stands behind its figure"),
+            None => self.ask_here(taken, message!("procedure-how-far-off-what-may-stands")),
         }
     }
 
@@ -442,7 +434,7 @@ impl ClauseParser<'_> {
     }
 
     /// Gives figures in brackets to those before them.
-    fn bracketed(&mut self, inside: &[BareFigure]) -> Result<(), String> {
+    fn bracketed(&mut self, inside: &[BareFigure]) -> Result<(), Message> {
         let count = self.clause.figures.len();
         let Some(first) = count.checked_sub(inside.len()) else { return self.bracketed_list(inside) };
         let mut role = NumberRole::Equivalent;
@@ -461,7 +453,7 @@ impl ClauseParser<'_> {
             match figure.high {
                 Some(high) if same_unit && before.high.is_none() && before.tolerance.is_none() => {
                     if !(figure.low..=high).contains(&before.low) {
-                        return Err("the range does not hold the figure before it".to_owned());
+                        return Err(message!("procedure-range-does-not-hold-figure-before"));
                     }
                     before.target = Some(before.low);
                     (before.low, before.high) = (figure.low, Some(high));
@@ -470,16 +462,17 @@ impl ClauseParser<'_> {
                 _ if another && alike => {}
                 _ if own.is_some() && other.is_some() && same_unit && alike => {}
                 _ if another => {
-                    let (Some(own), Some(other)) = (own, other) else { return Err(UNCLEAR.to_owned()) };
+                    let (Some(own), Some(other)) = (own, other) else { return Err(unclear()) };
                     let converted = before.low * own.factor / other.factor;
-                    return Err(format!(
-                        "the two do not agree: {} {} is {converted:.1} {}. Which one holds?",
-                        super::write::number(before.low),
-                        own.symbol,
-                        other.symbol
+                    return Err(message!(
+                        "procedure-two-figures-disagree",
+                        figure = super::write::number(before.low),
+                        unit = own.symbol,
+                        converted = format!("{converted:.1}"),
+                        other = other.symbol
                     ));
                 }
-                _ => return Err(UNCLEAR.to_owned()),
+                _ => return Err(unclear()),
             }
         }
         for figure in inside {
@@ -489,7 +482,7 @@ impl ClauseParser<'_> {
     }
 
     /// `24, 48, 71 lbf·ft (33, 65, 96 N·m)`: a list of stages in another unit.
-    fn bracketed_list(&mut self, inside: &[BareFigure]) -> Result<(), String> {
+    fn bracketed_list(&mut self, inside: &[BareFigure]) -> Result<(), Message> {
         let of_group = self.done.list.iter().filter(|clause| clause.group == self.group);
         let listed: Vec<&WrittenFigure> =
             of_group.flat_map(|clause| &clause.figures).chain(&self.clause.figures).collect();
@@ -504,7 +497,7 @@ impl ClauseParser<'_> {
                 && figure.high.is_none()
         };
         if !before.is_some_and(|before| before.iter().zip(inside).all(agrees)) {
-            return Err(UNCLEAR.to_owned());
+            return Err(unclear());
         }
         for figure in inside {
             self.claim(figure.tokens.clone(), NumberRole::Equivalent);
@@ -624,7 +617,7 @@ impl ClauseParser<'_> {
         let [whole, part] = [0, 2].map(|ahead| self.words(self.at + ahead..self.at + ahead + 1).to_owned());
         self.ask_here(
             3,
-            &format!("`{{}}` can be {first}, then {part}, or {whole}.{part}: write a space after the comma, or a point"),
+            message!("procedure-can-then-or-write-space-after", first = first.to_string(), part, whole),
         );
         // What it was given in goes with it.
         self.at += usize::from(matches!(self.kind(0), Some(TokenKind::Unit(_))));

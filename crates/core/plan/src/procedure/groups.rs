@@ -3,6 +3,8 @@
 use super::{LineQuestion, LineStage, Procedure, StageKind};
 use crate::document::{FastenerSpec, Joint};
 use rigore_mechanics::fastener::Thread;
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use std::collections::BTreeSet;
 use std::ops::Range;
 
@@ -102,15 +104,12 @@ impl Procedure {
                 Some(false) => {}
                 None => questions.push(LineQuestion {
                     at: place(&common),
-                    message: format!(
-                        "does {} have this, too? Write `all:` before it, or the name of each group before its stages",
-                        groups[group].name
-                    ),
+                    message: message!("procedure-does-have-this-too-write-all", group = groups[group].name),
                 }),
             }
         }
         if of.is_empty() && questions.is_empty() {
-            let message = "which group is this for? Write its name before it, or `all:`".to_owned();
+            let message = message!("procedure-which-group-this-for-write-name");
             questions.push(LineQuestion { at: place(&common), message });
         }
         of.sort_unstable();
@@ -151,7 +150,7 @@ const EVERY_NAME: [&str; 14] = [
 ];
 
 /// The groups that a line names.
-fn resolve(groups: &[GroupNames<'_>], named: &str) -> Result<Vec<usize>, String> {
+fn resolve(groups: &[GroupNames<'_>], named: &str) -> Result<Vec<usize>, Message> {
     let wanted = telling_words(named);
     let plain = |text: &str| text.trim().to_lowercase().trim_end_matches('s').to_owned();
     let exact =
@@ -180,8 +179,8 @@ fn resolve(groups: &[GroupNames<'_>], named: &str) -> Result<Vec<usize>, String>
     match found[..] {
         [one] => Ok(vec![one]),
         [] if groups.first().is_some_and(|group| holds(group.joint)) => Ok((0..groups.len()).collect()),
-        [] => Err(format!("no group is called `{named}`; there is {}", keys(groups))),
-        _ => Err(format!("`{named}` can be more than one group; there is {}", keys(groups))),
+        [] => Err(message!("procedure-no-group-called-there", named, groups = keys(groups))),
+        _ => Err(message!("procedure-can-more-than-one-group-there", named, groups = keys(groups))),
     }
 }
 
@@ -197,13 +196,13 @@ fn telling_words(text: &str) -> Vec<String> {
 }
 
 /// Groups by the numbers of their fasteners: `bolts 1-8`. They are whole groups, or it is asked.
-fn by_fasteners(groups: &[GroupNames<'_>], named: &str) -> Result<Option<Vec<usize>>, String> {
+fn by_fasteners(groups: &[GroupNames<'_>], named: &str) -> Result<Option<Vec<usize>>, Message> {
     let Some(list) = fastener_words(named) else { return Ok(None) };
     let known = |name: &str| groups.iter().any(|group| group.fasteners.contains(&name));
     let wanted: BTreeSet<String> = list.into_iter().collect();
     if let Some(unknown) = wanted.iter().find(|name| !known(name)) {
         let all: Vec<&str> = groups.iter().flat_map(|group| group.fasteners.iter().copied()).collect();
-        return Err(format!("no fastener is called {unknown}; there is {}", all.join(", ")));
+        return Err(message!("procedure-no-fastener-called-there", unknown, all = all.join(", ")));
     }
     let mut found = Vec::new();
     for (at, group) in groups.iter().enumerate() {
@@ -211,10 +210,11 @@ fn by_fasteners(groups: &[GroupNames<'_>], named: &str) -> Result<Option<Vec<usi
         if has == group.fasteners.len() {
             found.push(at);
         } else if has > 0 {
-            return Err(format!(
-                "`{named}` is a part of the group {}: make it a group of its own first, or name all of {}",
-                group.key,
-                group.fasteners.join(", ")
+            return Err(message!(
+                "procedure-part-group-make-group-own-first",
+                named,
+                key = group.key,
+                fasteners = group.fasteners.join(", ")
             ));
         }
     }
@@ -250,7 +250,7 @@ fn is_noun(word: &str) -> bool {
 }
 
 /// Groups by their thread: `M8`, `M8x25`, `3/8`.
-fn by_thread(groups: &[GroupNames<'_>], named: &str) -> Result<Option<Vec<usize>>, String> {
+fn by_thread(groups: &[GroupNames<'_>], named: &str) -> Result<Option<Vec<usize>>, Message> {
     let Some((nominal_mm, pitch_mm)) = named.split_whitespace().find_map(thread_size) else {
         return Ok(None);
     };
@@ -270,9 +270,9 @@ fn by_thread(groups: &[GroupNames<'_>], named: &str) -> Result<Option<Vec<usize>
     let found: Vec<usize> =
         (0..groups.len()).filter(|at| fits(&groups[*at]) && named_so(&groups[*at])).collect();
     match found[..] {
-        [] => Err(format!("no group has the thread of `{named}`; there is {}", keys(groups))),
+        [] => Err(message!("procedure-no-group-has-thread-there", named, groups = keys(groups))),
         [one] => Ok(Some(vec![one])),
-        _ => Err(format!("several groups have the thread of `{named}`; there is {}", keys(groups))),
+        _ => Err(message!("procedure-several-groups-have-thread-there", named, groups = keys(groups))),
     }
 }
 

@@ -37,6 +37,7 @@ mod written;
 
 pub use groups::{GroupNames, groups_of};
 pub use reader::read;
+use rigore_mechanics::message::Message;
 pub use tables::{StageDefaults, stage_kind};
 
 use rigore_mechanics::quantity::Unit;
@@ -229,12 +230,12 @@ pub enum NumberRole {
 }
 
 /// What was not understood, and where.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct LineQuestion {
     /// The words, in bytes of the text.
     pub at: Range<usize>,
     /// What is wrong with them, and what would do.
-    pub message: String,
+    pub message: Message,
 }
 
 #[cfg(test)]

@@ -4,6 +4,7 @@ use super::clauses::{ClauseParser, ORDINALS};
 use super::phrase::{PhraseMeaning, meaning};
 use super::token::{LineToken, TokenKind};
 use super::{LineOrder, NumberRole};
+use rigore_mechanics::message;
 use std::ops::Range;
 
 /// The most tokens of a group's name, with its colon.
@@ -216,17 +217,11 @@ impl ClauseParser<'_> {
         match self.numbered_list(self.at) {
             Some((end, true)) => {
                 let taken = end - self.at;
-                self.ask_here(
-                    taken,
-                    "`{}`: say which fasteners before their figure, as in `bolts 1-8: 40 N·m`",
-                );
+                self.ask_here(taken, message!("procedure-say-which-fasteners-before-their-figure"));
             }
             Some((end, false)) => {
                 let taken = end - self.at;
-                self.ask_here(
-                    taken,
-                    "`{}`: are these fasteners or torques? Write fasteners with a colon behind them",
-                );
+                self.ask_here(taken, message!("procedure-these-fasteners-or-torques-write-fasteners"));
             }
             None => {}
         }
@@ -318,20 +313,17 @@ impl ClauseParser<'_> {
         unique.dedup();
         if unique.len() < names.len() {
             let taken = end - self.at;
-            return self.ask_here(taken, "`{}`: a fastener comes twice in this order");
+            return self.ask_here(taken, message!("procedure-fastener-comes-twice-this-order"));
         }
         if !certain {
             let taken = end - self.at;
-            return self.ask_here(
-                taken,
-                "`{}`: where does the order end? Write a colon behind it, or it without commas",
-            );
+            return self.ask_here(taken, message!("procedure-where-does-order-end-write-colon"));
         }
         self.claim(at..end, NumberRole::Fastener);
         self.list_ended = true;
         if self.done.order.replace(LineOrder::Listed(names)).is_some() {
             let place = self.place(self.at..end);
-            self.ask(place, "another order was said before: a line has one");
+            self.ask(place, message!("procedure-another-order-was-said-before-line"));
         }
         self.at = end;
     }

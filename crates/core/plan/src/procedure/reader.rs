@@ -7,6 +7,8 @@ use super::{
     LineFigure, LineOrder, LineQuestion, LineStage, LineTolerance, MAX_LENGTH, NumberRole, Procedure,
     StageKind,
 };
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Unit};
 use std::ops::Range;
 
@@ -29,7 +31,11 @@ const ONE_SIDED: f64 = 0.08;
 /// ```
 pub fn read(text: &str) -> Procedure {
     if text.len() > MAX_LENGTH {
-        let message = format!("a line has {MAX_LENGTH} characters at most, and this has {}", text.len());
+        let message = message!(
+            "procedure-line-has-characters-at-most-this",
+            max_length = MAX_LENGTH,
+            value = text.len()
+        );
         return Procedure { questions: vec![LineQuestion { at: 0..0, message }], ..Procedure::default() };
     }
     let mut parsed = clauses(text);
@@ -69,14 +75,14 @@ struct Reader<'a> {
 }
 
 impl Reader<'_> {
-    fn ask(&mut self, at: Range<usize>, message: impl Into<String>) {
+    fn ask(&mut self, at: Range<usize>, message: impl Into<Message>) {
         self.parsed.questions.push(LineQuestion { at, message: message.into() });
     }
 
     fn clause(&mut self, clause: &LineClause, next: Option<&LineClause>) {
         if self.stages.len() > MAX_STAGES {
             if !self.full {
-                let message = format!("{MAX_STAGES} stages at most: what comes from here on is left out");
+                let message = message!("procedure-stages-at-most-what-comes-from", max_stages = MAX_STAGES);
                 self.ask(clause.at.clone(), message);
             }
             self.full = true;
@@ -89,10 +95,7 @@ impl Reader<'_> {
         }
         if clause.says(PhraseMeaning::Loosen) {
             if clause.figures.iter().any(|figure| figure.used == FigureUse::Stage) {
-                self.ask(
-                    clause.at.clone(),
-                    "what is loosened is loosened all the way: say the next stage after a comma",
-                );
+                self.ask(clause.at.clone(), message!("procedure-what-loosened-loosened-all-way-say"));
             }
             self.stage(clause, StageKind::Loosen);
         }
@@ -125,8 +128,7 @@ impl Reader<'_> {
                 _ => false,
             };
             if other {
-                let message =
-                    "another one was said before: a line has one order and one lubricant. Which is used?";
+                let message = message!("procedure-another-one-was-said-before-line");
                 self.ask(clause.at.clone(), message);
             }
         }
@@ -190,7 +192,7 @@ impl Reader<'_> {
                 self.stage(clause, StageKind::Recheck(LineFigure::plain(figure.target, figure.unit)));
             }
             Some(_) => {
-                self.ask(clause.at.clone(), "checked with which torque? What was done last is no torque");
+                self.ask(clause.at.clone(), message!("procedure-checked-with-which-torque-what-was"));
             }
             None => self.awaits.push((Await::Recheck, clause.at.clone())),
         }
@@ -282,7 +284,7 @@ impl Reader<'_> {
                 Some(StageKind::Wait(figure))
             }
             Dimension::Time => {
-                let message = "`{}` of what? Say `wait 15 minutes`, `skins in 9 min` or `cures in 12 h`";
+                let message = message!("procedure-what-say-wait-15-minutes-skins");
                 self.ask(written.at.clone(), message);
                 None
             }
@@ -316,7 +318,7 @@ impl Reader<'_> {
                 _ => self.stage(clause, StageKind::Wait(figure)),
             },
             FigureUse::Skins | FigureUse::Cures => {
-                self.ask(written.at.clone(), "a time is needed here, such as `9 min`");
+                self.ask(written.at.clone(), message!("procedure-time-needed-here-such-as-9"));
             }
         }
     }
@@ -347,10 +349,10 @@ impl Reader<'_> {
                 }
                 self.ask(
                     clause.at.clone(),
-                    "a torque is not passed while something is stretched: say the stretch before it",
+                    message!("procedure-torque-not-passed-while-something-stretched"),
                 );
             }
-            _ => self.ask(clause.at.clone(), "not over what? Say a torque, such as `not over 60 N·m`"),
+            _ => self.ask(clause.at.clone(), message!("procedure-not-over-what-say-torque-such")),
         }
     }
 
@@ -372,7 +374,7 @@ impl Reader<'_> {
                 );
             }
             Dimension::Angle => self.stage(clause, StageKind::Angle(figure)),
-            _ => self.ask(clause.at.clone(), "a torque or an angle is needed for that"),
+            _ => self.ask(clause.at.clone(), message!("procedure-torque-or-angle-needed-for")),
         }
     }
 
@@ -400,8 +402,7 @@ impl Reader<'_> {
         if dimension == Dimension::Torque && (after || before || beside(clause)) {
             self.parsed.set_role(&written.at, NumberRole::Guidance);
         } else {
-            let message =
-                "`{}` is a hint beside a stretch or an angle; as a figure of its own say it without `about`";
+            let message = message!("procedure-hint-beside-stretch-or-angle-as");
             self.ask(written.at.clone(), message);
         }
     }
@@ -425,13 +426,13 @@ impl Reader<'_> {
             && !later
             && torque.into_iter().any(|(meaning, awaits)| says(meaning, awaits))
         {
-            self.ask(clause.at.clone(), "a torque is needed for that, such as `40 N·m`");
+            self.ask(clause.at.clone(), message!("procedure-torque-needed-for-such-as-40"));
         }
         if !has(Dimension::Length) && says(PhraseMeaning::Stretch, Await::Stretch) {
-            self.ask(clause.at.clone(), "stretched by how much? Say a length, such as `0.15 mm`");
+            self.ask(clause.at.clone(), message!("procedure-stretched-by-how-much-say-length"));
         }
         if !has(Dimension::Time) && says(PhraseMeaning::Wait, Await::Wait) {
-            self.ask(clause.at.clone(), "wait for how long? Say a time, such as `15 min`");
+            self.ask(clause.at.clone(), message!("procedure-wait-for-how-long-say-time"));
         }
     }
 
@@ -463,7 +464,7 @@ impl Reader<'_> {
             LineTolerance::Unsaid => target,
         };
         if least * unit.factor < LEAST {
-            self.ask(written.at.clone(), "more than zero is needed, its tolerance taken off");
+            self.ask(written.at.clone(), message!("procedure-more-than-zero-needed-tolerance-taken"));
             return None;
         }
         Some((unit.dimension, LineFigure { target, spread, unit }))
@@ -472,7 +473,8 @@ impl Reader<'_> {
     /// A tolerance in the unit of its figure; it is given in one of the same kind.
     fn tolerance_in(&mut self, written: &WrittenFigure, amount: f64, of: &Unit, unit: &Unit) -> Option<f64> {
         if unit.dimension != of.dimension {
-            let message = format!("its tolerance is given in {}, which measures something else", of.symbol);
+            let message =
+                message!("procedure-tolerance-given-which-measures-something-else", symbol = of.symbol);
             self.ask(written.at.clone(), message);
             return None;
         }
@@ -482,7 +484,7 @@ impl Reader<'_> {
     fn band(&mut self, clause: &LineClause, awaits: Await, figure: LineFigure) -> Option<StageKind> {
         let kind = banded(awaits, figure);
         if kind.is_none() {
-            self.ask(clause.at.clone(), "between which torques? Say both, such as `30 to 40 N·m`");
+            self.ask(clause.at.clone(), message!("procedure-between-which-torques-say-both-such"));
         }
         kind
     }
@@ -500,7 +502,10 @@ impl Reader<'_> {
                     StageKind::Torque { torque: LineFigure::plain(settable(share), torque.unit), snug: false }
                 }
                 StageKind::Angle(angle) => StageKind::Angle(parted(*angle, f64::from(parts))),
-                _ => return self.ask(clause.at.clone(), "a torque or an angle can be parted into steps"),
+                _ => {
+                    return self
+                        .ask(clause.at.clone(), message!("procedure-torque-or-angle-can-parted-into"));
+                }
             };
             self.stage(clause, kind);
         }
@@ -518,10 +523,7 @@ impl Reader<'_> {
             _ => None,
         };
         let Some((kind, start)) = one else {
-            return self.ask(
-                clause.at.clone(),
-                "a torque and an angle go in one pull, such as `40 N·m and 60° in one pull`",
-            );
+            return self.ask(clause.at.clone(), message!("procedure-torque-angle-go-one-pull-such"));
         };
         self.stages.pop();
         self.replace(clause, kind);
@@ -535,7 +537,7 @@ impl Reader<'_> {
         let end = self.stages.len();
         let said = if end > before { before..end } else { end.saturating_sub(1)..end };
         if said.is_empty() {
-            return self.ask(clause.at.clone(), "there is nothing before it to do again");
+            return self.ask(clause.at.clone(), message!("procedure-there-nothing-before-do-again"));
         }
         let once: Vec<LineStage> = self.stages[said].to_vec();
         for _ in 1..times {
@@ -547,22 +549,23 @@ impl Reader<'_> {
     fn finish(mut self) -> Procedure {
         for (awaits, at) in std::mem::take(&mut self.awaits) {
             let message = match awaits {
-                Await::Recheck => "checked with which torque?",
-                Await::Snug => "snug at which torque?",
-                Await::Yield => "between which torques has it to stop rising? Say `30 to 40 N·m`",
-                Await::NextSlot => "at which torque does it go on to the next slot? Say `40 to 50 N·m`",
-                Await::Stretch => "stretched by how much?",
-                Await::Wait => "wait for how long? Say a time, such as `15 min`",
-                Await::Seal => "how long can it be worked? Say it as in `sealant, skins in 9 min`",
+                Await::Recheck => message!("procedure-checked-with-which-torque"),
+                Await::Snug => message!("procedure-snug-at-which-torque"),
+                Await::Yield => message!("procedure-between-which-torques-has-stop-rising"),
+                Await::NextSlot => message!("procedure-at-which-torque-does-go-on"),
+                Await::Stretch => message!("procedure-stretched-by-how-much"),
+                Await::Wait => message!("procedure-wait-for-how-long-say-time"),
+                Await::Seal => message!("procedure-how-long-can-worked-say-as"),
             };
             self.ask(at, message);
         }
         if self.stages.is_empty() && self.parsed.questions.is_empty() {
-            self.ask(0..self.text.len(), "nothing is asked yet: say it as in `40 N·m, 70 N·m, then 90°`");
+            self.ask(0..self.text.len(), message!("procedure-nothing-asked-yet-say-as-40"));
         }
         let LineClauses { order, numbers, mut questions, .. } = self.parsed;
         for question in &mut questions {
-            question.message = question.message.replace("{}", &self.text[question.at.clone()]);
+            question.message =
+                std::mem::take(&mut question.message).holding("words", &self.text[question.at.clone()]);
         }
         questions.sort_by_key(|question| (question.at.start, question.at.end));
         Procedure { stages: self.stages, order, lubricant: self.lubricant, numbers, questions }

@@ -3,6 +3,8 @@
 use super::phrase::PhraseMeaning;
 use super::written::{FigureMeasure, FigureUse, LineClause, LineClauses, StageCount, WrittenFigure};
 use super::{LineQuestion, NumberRole};
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
 use std::ops::Range;
 
@@ -10,7 +12,7 @@ use std::ops::Range;
 type Place = (usize, usize);
 
 impl LineClauses {
-    fn ask(&mut self, at: Range<usize>, message: impl Into<String>) {
+    fn ask(&mut self, at: Range<usize>, message: impl Into<Message>) {
         self.questions.push(LineQuestion { at, message: message.into() });
     }
 
@@ -59,7 +61,7 @@ impl LineClauses {
             if in_clause {
                 return self.ask(
                     count.at.start..each.at.end,
-                    format!("{} times that is not the angle before it", count.number),
+                    message!("procedure-times-not-angle-before", number = count.number),
                 );
             }
         }
@@ -107,14 +109,12 @@ impl LineClauses {
             (of, other) if other == number && of != number => following,
             (1, _) if self.list.get(at + 1).is_some_and(|next| next.after_then) => preceding,
             _ => {
-                return self.ask(
-                    count.at.clone(),
-                    "which figures does it count: those before it, or those after it?",
-                );
+                return self
+                    .ask(count.at.clone(), message!("procedure-which-figures-does-count-those-before"));
             }
         };
         let Some(&first) = list.first() else {
-            return self.ask(count.at.clone(), "steps to which figure?");
+            return self.ask(count.at.clone(), message!("procedure-steps-which-figure"));
         };
         let own_unit = self.figure(first).unit != FigureMeasure::Unsaid;
         match list.len() {
@@ -123,7 +123,7 @@ impl LineClauses {
             of if of != number && count.to && own_unit => self.part(at, first, count),
             of => self.ask(
                 count.at.clone(),
-                format!("{} is said, and {of} figures are listed: which holds?", count.number),
+                message!("procedure-said-figures-listed-which-holds", number = count.number, of),
             ),
         }
     }
@@ -139,7 +139,7 @@ impl LineClauses {
             if since
                 .any(|other| other.figures.iter().any(|of| of.used == FigureUse::Stage && torque(of.unit)))
             {
-                let message = "steps from nothing, or from the torque before it? Write the torques out";
+                let message = message!("procedure-steps-from-nothing-or-from-torque");
                 return self.ask(count.at.clone(), message);
             }
         }
@@ -240,7 +240,7 @@ impl LineClauses {
             let figure = self.figure(place);
             figure.unit = FigureMeasure::Apart;
             let at = figure.at.clone();
-            self.ask(at, "{} of what? Its unit is missing, such as N·m, lbf·ft or °");
+            self.ask(at, message!("procedure-what-unit-missing-such-as-n"));
         }
     }
 
@@ -279,7 +279,7 @@ impl LineClauses {
         for place in open {
             self.figure(place).unit = FigureMeasure::Apart;
             let at = self.figure(place).at.clone();
-            self.ask(at, "{} of what? Say it as in `50 %, 75 %, 100 % of 90 N·m`");
+            self.ask(at, message!("procedure-what-say-as-50-75-100"));
         }
     }
 }

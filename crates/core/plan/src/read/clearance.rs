@@ -8,6 +8,8 @@ use crate::sites::{ChamberSpec, Clearance, ClearanceRule, PlannedValve, SiteForm
 use crate::toml_reader::TomlTable;
 use rigore_mechanics::clearance::{ShellGrade, Window};
 use rigore_mechanics::geometry::ValveGeometry;
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
 
 /// Uses that a plan may give windows for.
@@ -91,16 +93,16 @@ fn valve(table: &TomlTable<'_>, of: FamilyIx, plan: &Plan) -> Option<PlannedValv
     let lifts_mm = table.quantities("lift", Dimension::Clearance);
     table.finish();
     if geometry.clearance_mm(0.0, 0.0, 0.0).is_none() {
-        table.error("rod", "does not reach round the stroke");
+        table.error("rod", message!("read-does-not-reach-round-stroke"));
         return None;
     }
     if !(0.0..=60.0).contains(&geometry.valve_angle_deg) {
-        table.error("angle", "0° to 60° between valve and bore");
+        table.error("angle", message!("read-0-60-between-valve-bore"));
     }
     let site = plan.families.get(of.0).and_then(|family| plan.sites.get(family.sites.start))?;
     if site.form != SiteForm::Valve || lifts_mm.len() != site.places.len() {
         let message =
-            format!("one lift for each of the {} angles of `{}` is needed", site.places.len(), site.id);
+            message!("read-one-lift-for-each-angles-needed", count = site.places.len(), id = site.id);
         table.error("lift", message);
     }
     if let SizeSource::Measured(family) = shut
@@ -109,7 +111,7 @@ fn valve(table: &TomlTable<'_>, of: FamilyIx, plan: &Plan) -> Option<PlannedValv
             .get(family.0)
             .is_some_and(|family| family.sites.len() != plan.families[of.0].sites.len())
     {
-        table.error("shut", "has another number of sites than the series");
+        table.error("shut", message!("read-has-another-number-sites-than-series"));
     }
     Some(PlannedValve { geometry, shut, lifts_mm })
 }
@@ -157,10 +159,10 @@ fn dimension(table: &TomlTable<'_>, rule: &ClearanceRule, plan: &Plan) -> Dimens
             let alike =
                 |of_minus: Dimension| of_minus == of_plus || of_minus.is_length() && of_plus.is_length();
             if minus.is_some_and(|minus| of(minus).is_some_and(|of_minus| !alike(of_minus))) {
-                table.error("minus", format!("is no {}, as `plus` is", of_plus.word()));
+                table.error("minus", message!("read-no-as-plus", word = of_plus.word()));
             }
             if *add_mm != 0.0 && !of_plus.is_length() {
-                table.error("add", "goes with lengths only");
+                table.error("add", message!("read-goes-with-lengths-only"));
             }
             // What is left between two sizes is small.
             if of_plus.is_length() { Dimension::Clearance } else { of_plus }
@@ -189,7 +191,7 @@ fn the_bore(table: &TomlTable<'_>, rule: &ClearanceRule, plan: &Plan) -> Option<
         [largest, next, ..] if size(&largest) > size(&next) => return Some(FamilyIx(largest)),
         _ => {}
     }
-    table.error("window", "it goes by the bore: say which bores those are with per_bore = \"...\"");
+    table.error("window", message!("read-goes-by-bore-say-which-bores"));
     None
 }
 
@@ -250,26 +252,26 @@ fn windows(table: &TomlTable<'_>, dimension: Dimension, name: &str) -> Windows {
         }
     }
     if windows.is_empty() && opens.is_empty() {
-        table.error("window", format!("at least one use with a window is needed: {}", USES.join(", ")));
+        table.error("window", message!("read-at-least-one-use-with-window", uses = USES.join(", ")));
     }
     let some = by_bore.contains(&true);
     if some && by_bore.contains(&false) {
-        table.error("window", "every use of it goes by the bore, or none");
+        table.error("window", message!("read-every-use-goes-by-bore-or"));
     }
     Windows { by_use: windows, opens, by_bore: some }
 }
 
 /// A window that is given as a list: the least and the most, and in between what is aimed at.
-fn listed(figures: &[f64]) -> Result<WrittenWindow, String> {
+fn listed(figures: &[f64]) -> Result<WrittenWindow, Message> {
     let window = match *figures {
         [low, high] => Window { low, high, target: f64::midpoint(low, high) },
         [low, target, high] => Window { low, high, target },
-        _ => return Err("two or three rising figures are needed, such as `0.030 to 0.052 mm`".to_owned()),
+        _ => return Err(message!("read-two-or-three-rising-figures-needed").to_owned()),
     };
     if window.low <= window.target && window.target <= window.high {
         return Ok(WrittenWindow { window, by_bore: false });
     }
-    Err("its figures have to rise, such as `0.030 to 0.052 mm`".to_owned())
+    Err(message!("read-figures-have-rise-such-as-0").to_owned())
 }
 
 /// A bore that is read with its shells in has none to choose.
@@ -277,21 +279,22 @@ fn check_shells(table: &TomlTable<'_>, plan: &Plan, clearance: &Clearance) {
     let ClearanceRule::Difference { plus, .. } = &clearance.rule else { return };
     let first = plan.families.get(plus.0).and_then(|family| plan.sites.get(family.sites.start));
     if let Some(site) = first.filter(|site| site.shells_in && !clearance.shells.is_empty()) {
-        table.error("shell", format!("`{}` is read with its shells in: there are none to choose", site.id));
+        table.error("shell", message!("read-read-with-shells-there-none-choose", id = site.id));
     }
 }
 
 /// Every family of a clearance has the same number of members.
 fn check_members(table: &TomlTable<'_>, plan: &Plan, clearance: &Clearance) {
     let Some(first) = clearance.families().next() else {
-        table.error_here("nothing of it is measured: at least one size has to be a site");
+        table.error_here(message!("read-nothing-measured-at-least-one-size"));
         return;
     };
     let Some(first) = plan.families.get(first.0) else { return };
     for family in clearance.all_families().filter_map(|family| plan.families.get(family.0)) {
         if family.sites.len() != first.sites.len() {
             let (other, of_it) = (&family.id, family.sites.len());
-            let message = format!("`{other}` has {of_it} sites and `{}` has {}", first.id, first.sites.len());
+            let message =
+                message!("read-has-sites-has", other, of_it, id = first.id, count = first.sites.len());
             table.error_here(message);
         }
     }

@@ -2,6 +2,7 @@
 
 use crate::document::{Drawing, DrawingShape};
 use crate::toml_reader::TomlTable;
+use rigore_mechanics::message;
 use rigore_mechanics::quantity::Dimension;
 use std::f64::consts::TAU;
 
@@ -43,7 +44,7 @@ fn shapes(table: &TomlTable<'_>) -> Vec<DrawingShape> {
     let count = table.whole("count", 2..=100).unwrap_or(1);
     let step = if table.has("every") { table.place("every") } else { [0.0, 0.0] };
     if table.has("every") != table.has("count") {
-        table.error("every", "goes with count: how often, and how far apart");
+        table.error("every", message!("read-goes-with-count-how-often-how"));
     }
     let shape = shape(table);
     table.finish();
@@ -58,7 +59,7 @@ fn shape(table: &TomlTable<'_>) -> Option<DrawingShape> {
     let points = |least: usize| {
         let points = table.places("points");
         if points.len() < least {
-            table.error("points", format!("at least {least} points are needed"));
+            table.error("points", message!("read-at-least-points-needed", least));
         }
         points
     };

@@ -28,7 +28,7 @@ pub(super) fn lubricant(table: &TomlTable<'_>) -> Lubricant {
             [low, typical, high]
         }
         _ => {
-            table.error(key, "three rising coefficients [low, typical, high] between 0 and 1 are needed");
+            table.error(key, message!("read-three-rising-coefficients-low-typical-high"));
             [0.1, 0.1, 0.1]
         }
     };
@@ -84,7 +84,7 @@ pub(super) fn spec(
         table.error(
             "bearing_diameter",
             message!(
-                "{bearing} does not go with {thread}: one to four diameters",
+                "read-does-not-go-with-one-four",
                 bearing = Quantity::written_in(db, table.unit("bearing_diameter", Dimension::Length)),
                 thread = &designation,
             ),
@@ -188,7 +188,7 @@ fn bolt(table: &TomlTable<'_>, thread: Option<Thread>) -> Option<Bolt> {
         table.has("end_material").then(|| table.choice("end_material", &Material::ALL)).flatten();
     let segments = segments(table);
     if segments.is_empty() && measured.is_none() {
-        table.error("segment", "at least one segment with length and diameter is needed");
+        table.error("segment", message!("read-at-least-one-segment-with-length"));
     }
     table.finish();
     let shank = |segment: &BoltSegment| match segment.section {
@@ -231,10 +231,7 @@ fn resilience(table: &TomlTable<'_>) -> Option<Resilience> {
     let text = if table.has("resilience") { table.text("resilience") } else { return None };
     let believable = read_resilience(&text);
     if believable.is_none() {
-        table.error(
-            "resilience",
-            format!("`{text}` is no resilience, such as \"4.51e-6 mm/N\" or \"4.51 µm/kN\""),
-        );
+        table.error("resilience", message!("read-no-resilience-such-as-4-51e", text));
     }
     believable.map(Resilience::measured)
 }
@@ -263,7 +260,7 @@ fn parts(table: &TomlTable<'_>) -> (Option<Resilience>, ClampedParts) {
         table.error(
             "hole",
             message!(
-                "{hole} leaves nothing to clamp: bearing_od {od}, outer {outer}",
+                "read-leaves-nothing-clamp-bearing-od-outer",
                 hole = written("hole", hole),
                 od = written("bearing_od", od),
                 outer = written("outer", outer.unwrap_or_default()),
@@ -298,7 +295,7 @@ fn washer(table: &TomlTable<'_>, bearing_od: Option<f64>) -> Option<Washer> {
     table.finish();
     let washer = Washer { outer_mm: outer?, thickness_mm: thickness? };
     if bearing_od.is_some_and(|face| washer.outer_mm < face) {
-        table.error("outer", "a washer is no smaller than the face that stands on it");
+        table.error("outer", message!("read-washer-no-smaller-than-face-stands"));
     }
     Some(washer)
 }

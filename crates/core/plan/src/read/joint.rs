@@ -9,6 +9,7 @@ use crate::toml_reader::TomlTable;
 use rigore_mechanics::fastener::Material;
 use rigore_mechanics::joint::{BoltEnd, end_resilience};
 use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity, mpa};
 use rigore_mechanics::tightening::adapter::Adapter;
 use rigore_mechanics::tightening::{FastenerPosition, SequencePattern, order};
@@ -22,12 +23,12 @@ pub(super) fn adapter(table: &TomlTable<'_>) -> Option<Adapter> {
     table.finish();
     let (length_mm, angle_deg, wrench_mm) = (length_mm?, angle_deg?, wrench_mm?);
     if !(0.0..=180.0).contains(&angle_deg) {
-        table.error("angle", "from 0°, straight on, to 180°, folded back");
+        table.error("angle", message!("read-from-0-straight-on-180-folded"));
     }
     if length_mm >= wrench_mm {
         let written = |key, mm| Quantity::written_in(mm, table.unit(key, Dimension::Length));
         let (length, wrench) = (written("length", length_mm), written("wrench", wrench_mm));
-        table.error("length", message!("{length} is longer than its wrench, {wrench}", length, wrench));
+        table.error("length", message!("read-longer-than-wrench", length, wrench));
     }
     Some(Adapter { id, name, length_mm, angle_deg, wrench_mm })
 }
@@ -88,7 +89,7 @@ fn joint(
         joint.groups.push(group);
     }
     if joint.groups.is_empty() {
-        table.error("group", "a joint has at least one group of fasteners");
+        table.error("group", message!("read-joint-has-at-least-one-group"));
     }
     (joint.stages, joint.unclear) = stage::of_joint(table, &joint, &plan.specs, opens);
     if let Some(LineOrder::Listed(names)) = &order {
@@ -147,7 +148,7 @@ fn group(
     if pattern == SequencePattern::Listed {
         positions = in_listed_order(table, positions, &listed);
     } else if !listed.is_empty() {
-        table.error("order", "an order goes with pattern = \"listed\" only");
+        table.error("order", message!("read-order-goes-with-pattern-listed-only"));
     }
     match order(pattern, &positions) {
         Ok(sequence) => positions = sequence.into_iter().map(|i| positions[i].clone()).collect(),
@@ -164,21 +165,21 @@ fn group(
 }
 
 /// What is unclear in an order that a line lists: it names whole groups, and nothing else.
-fn unclear_order(joint: &Joint, names: &[String]) -> Vec<String> {
+fn unclear_order(joint: &Joint, names: &[String]) -> Vec<Message> {
     let known: Vec<&str> = joint.fasteners.iter().map(|fastener| fastener.id.as_str()).collect();
     let unknown: Vec<&str> = names.iter().map(String::as_str).filter(|name| !known.contains(name)).collect();
     if !unknown.is_empty() {
-        return vec![format!(
-            "its order names {}; the fasteners are {}",
-            unknown.join(", "),
-            known.join(", ")
+        return vec![message!(
+            "read-order-names-fasteners",
+            unknown = unknown.join(", "),
+            known = known.join(", ")
         )];
     }
     let missed = joint.groups.iter().filter_map(|group| {
         let of_group = known[group.fasteners.clone()].iter().copied();
         let missed: Vec<&str> = of_group.filter(|id| !names.iter().any(|name| name == id)).collect();
         let some = !missed.is_empty() && missed.len() < group.fasteners.len();
-        some.then(|| format!("its order misses {}", missed.join(", ")))
+        some.then(|| message!("read-order-misses", missed = missed.join(", ")))
     });
     missed.collect()
 }
@@ -189,7 +190,7 @@ fn in_a_row(row: &TomlTable<'_>) -> Vec<FastenerPosition> {
     let count = row.whole("count", 2..=200).unwrap_or(2);
     let first = row.whole("first", 0..=200).unwrap_or(1);
     if !row.has("count") || !id.contains('*') {
-        row.error_here("a row has a count, and a key with * for the number in it, such as \"L*\"");
+        row.error_here(message!("read-row-has-count-key-with-for"));
     }
     row.finish();
     let at = |number: u32| {
@@ -211,7 +212,7 @@ fn read_hole(table: &TomlTable<'_>, spec: Option<&FastenerSpec>) -> Option<Hole>
     let shear_ratio = table.number_if("shear_ratio").filter(|ratio| {
         let right = (0.3..=1.5).contains(ratio);
         if !right {
-            table.error("shear_ratio", "a share of the tensile strength from 0.3 to 1.5 is needed");
+            table.error("shear_ratio", message!("read-share-tensile-strength-from-0-3"));
         }
         right
     });
@@ -233,20 +234,20 @@ fn in_listed_order(
     let mut seen = BTreeSet::new();
     for id in listed {
         if !positions.iter().any(|p| p.id == *id) {
-            faults.push(format!("`{id}` is not a position of this group"));
+            faults.push(message!("read-not-position-this-group", id));
         }
         if !seen.insert(id) {
-            faults.push(format!("`{id}` comes twice"));
+            faults.push(message!("read-comes-twice", id));
         }
     }
     let missed: Vec<_> = positions.iter().filter(|p| !seen.contains(&p.id)).map(|p| p.id.as_str()).collect();
     if !missed.is_empty() {
-        faults.push(format!("the sequence misses {}", missed.join(", ")));
+        faults.push(message!("read-sequence-misses", missed = missed.join(", ")));
     }
     if faults.is_empty() {
         positions.sort_by_key(|p| listed.iter().position(|id| *id == p.id));
     } else {
-        table.error("order", faults.join("; "));
+        table.error("order", Message::join(faults, "; "));
     }
     positions
 }

@@ -6,11 +6,12 @@ use crate::document::{Operation, OperationWork, Plan};
 use crate::index::{OperationIx, SiteIx};
 use crate::sites::Clearance;
 use crate::toml_reader::TomlTable;
+use rigore_mechanics::message;
 
 pub(super) fn operations(top: &TomlTable<'_>, plan: &mut Plan) {
     let tables = top.tables("operation");
     if tables.is_empty() {
-        top.error("operation", "a plan has at least one operation");
+        top.error("operation", message!("read-plan-has-at-least-one-operation"));
     }
     // The tables that say what an operation needs, with those that it needs besides.
     let mut needing: Vec<(TomlTable<'_>, Vec<OperationIx>)> = Vec::new();

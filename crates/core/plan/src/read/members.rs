@@ -1,6 +1,7 @@
 //! What is written once and stands for several: numbered from 1, or by names such as `left`.
 
 use crate::toml_reader::TomlTable;
+use rigore_mechanics::message;
 
 /// The most members that a `count` may stand for.
 const MOST: u32 = 64;
@@ -14,11 +15,11 @@ pub(super) fn keys(table: &TomlTable<'_>) -> Vec<String> {
         return if count == 1 { vec![String::new()] } else { (1..=count).map(|n| n.to_string()).collect() };
     }
     if table.has("count") {
-        table.error("members", "either so many by count, or by their names");
+        table.error("members", message!("read-either-so-many-by-count-or"));
     }
     let word = |name: &String| !name.is_empty() && name.chars().all(|c| c.is_ascii_alphanumeric());
     if !named.iter().all(word) || named.len() < 2 {
-        table.error("members", "two words or more are needed, such as [\"left\", \"right\"]");
+        table.error("members", message!("read-two-words-or-more-needed-such"));
     }
     named
 }

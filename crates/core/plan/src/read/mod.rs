@@ -23,6 +23,7 @@ mod window;
 use super::document::Plan;
 use crate::toml_reader::{self, FaultReport, TomlTable};
 use rigore_mechanics::friction;
+use rigore_mechanics::message;
 
 /// The only version of the format so far.
 const FORMAT: f64 = 1.0;
@@ -39,7 +40,7 @@ pub(super) fn plan(file: &str, source: &str) -> (Plan, FaultReport) {
 
 fn read(top: &TomlTable<'_>) -> Plan {
     if top.number_if("format") != Some(FORMAT) {
-        top.error("format", "must be 1, the version of the plan format");
+        top.error("format", message!("read-must-1-version-plan-format"));
     }
     let mut plan = Plan {
         id: top.text("id"),

@@ -9,6 +9,7 @@ use crate::document::{
 use crate::index::{JointIx, OperationIx, SiteIx};
 use crate::parts::{Hardware, HardwareCounting, TurningCheck};
 use crate::toml_reader::TomlTable;
+use rigore_mechanics::message;
 use rigore_mechanics::quantity::Dimension;
 use std::ops::Range;
 
@@ -86,7 +87,7 @@ fn tightens(table: &TomlTable<'_>, plan: &mut Plan, task: TightenTask) -> Tighte
     for joint in joints {
         let Some(planned) = plan.joints.get_mut(joint) else { continue };
         if shares.iter().any(|share| share.joint == JointIx(joint)) {
-            table.error("joints", format!("`{}` comes twice", planned.id));
+            table.error("joints", message!("read-comes-twice", id = planned.id));
             continue;
         }
         let round = planned.rounds.iter().position(|known| *known == purpose).unwrap_or_else(|| {
@@ -109,14 +110,14 @@ fn stages_of(table: &TomlTable<'_>, joint: &Joint, headings: &[String]) -> Range
     if let Some(unknown) = headings.iter().find(|heading| !known.contains(&heading.as_str())) {
         known.dedup();
         let message =
-            format!("`{}` has no stage called `{unknown}`; there is {}", joint.id, known.join(", "));
+            message!("read-has-no-stage-called-there", id = joint.id, unknown, known = known.join(", "));
         table.error("stages", message);
         return all;
     }
     let of_it: Vec<usize> = all.filter(|at| headings.iter().any(|heading| heading == known[*at])).collect();
     let range = of_it.first().map_or(0..0, |first| *first..of_it.last().unwrap_or(first) + 1);
     if range.len() != of_it.len() {
-        table.error("stages", format!("the stages of `{}` that it names do not follow each other", joint.id));
+        table.error("stages", message!("read-stages-names-do-not-follow-each", id = joint.id));
     }
     range
 }
@@ -129,7 +130,7 @@ fn counting(table: &TomlTable<'_>, plan: &Plan) -> HardwareCounting {
     let out =
         |(at, operation)| counts_out(operation).map(|hardware| (OperationIx(at), &operation.id, hardware));
     let counts: Vec<_> = plan.operations.iter().enumerate().filter_map(out).collect();
-    let what = "operation that counts out before this one";
+    let what = message!("read-operation-counts-out-before-this-one");
     let at = table.reference("back_of", what, counts.iter().map(|(_, id, _)| id.as_str()));
     match counts.get(at) {
         Some((out, _, hardware)) => HardwareCounting { hardware: hardware.to_vec(), back_of: Some(*out) },
@@ -147,7 +148,7 @@ fn counts_out(operation: &Operation) -> Option<&[Hardware]> {
 /// The sites an operation measures, every member of each family.
 fn sites(table: &TomlTable<'_>, plan: &Plan) -> Vec<SiteIx> {
     if table.texts("sites").is_empty() {
-        table.error("sites", "at least one site to measure is needed");
+        table.error("sites", message!("read-at-least-one-site-measure-needed"));
     }
     let known: Vec<_> =
         plan.sites.iter().map(|site| (site.id.as_str(), plan[site.family].id.as_str())).collect();
@@ -191,7 +192,7 @@ fn items(table: &TomlTable<'_>, plan: &Plan) -> Vec<ChecklistItem> {
     };
     let items: Vec<ChecklistItem> = table.tables("item").iter().flat_map(each).collect();
     if items.is_empty() {
-        table.error("item", "at least one item to confirm is needed");
+        table.error("item", message!("read-at-least-one-item-confirm-needed"));
     }
     items
 }

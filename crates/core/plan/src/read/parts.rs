@@ -5,6 +5,7 @@ use crate::document::Plan;
 use crate::index::SlotIx;
 use crate::parts::{Hardware, ItemSketch, PartSlot, RingGap};
 use crate::toml_reader::TomlTable;
+use rigore_mechanics::message;
 
 /// The most of anything that a plan counts.
 const MOST: u32 = 10_000;
@@ -23,7 +24,7 @@ pub(super) fn slots(table: &TomlTable<'_>, set: usize) -> Vec<PartSlot> {
 /// The slots an operation takes in, every member of each family.
 pub(super) fn slots_of(table: &TomlTable<'_>, plan: &Plan) -> Vec<SlotIx> {
     if table.texts("slots").is_empty() {
-        table.error("slots", "at least one slot to log is needed");
+        table.error("slots", message!("read-at-least-one-slot-log-needed"));
     }
     slots_among(table, "slots", plan)
 }
@@ -55,14 +56,14 @@ pub(super) fn hardware(table: &TomlTable<'_>, plan: &Plan) -> Vec<Hardware> {
     }
     for line in table.tables("hardware") {
         if !line.has("count") {
-            line.error("count", "missing: how many the engine takes is needed");
+            line.error("count", message!("read-missing-how-many-engine-takes-needed"));
         }
         let count = line.whole("count", 1..=MOST).unwrap_or(1);
         hardware.push(Hardware { id: line.text("id"), name: line.text("name"), count });
         line.finish();
     }
     if hardware.is_empty() {
-        table.error("hardware", "joints whose fasteners are counted, or hardware, is needed");
+        table.error("hardware", message!("read-joints-whose-fasteners-counted-or-hardware"));
     }
     hardware
 }
@@ -89,7 +90,7 @@ pub(super) fn sketch(item: &TomlTable<'_>) -> Option<ItemSketch> {
         Some(Kind::CapArrows) => {
             let caps = table.whole("caps", 1..=12);
             if !table.has("caps") {
-                table.error("caps", "missing: a whole number from 1 to 12 is needed");
+                table.error("caps", message!("read-missing-whole-number-from-1-12"));
             }
             Some(ItemSketch::CapArrows { caps: caps.unwrap_or(1) })
         }
@@ -108,13 +109,13 @@ fn gaps(table: &TomlTable<'_>) -> Vec<RingGap> {
     for gap in table.tables("gaps") {
         let at_deg = gap.number_if("at").unwrap_or(-1.0);
         if !(0.0..360.0).contains(&at_deg) {
-            gap.error("at", "degrees clockwise from the front are needed, from 0 to below 360");
+            gap.error("at", message!("read-degrees-clockwise-from-front-needed-from"));
         }
         gaps.push(RingGap { ring: gap.text("ring"), at_deg });
         gap.finish();
     }
     if gaps.is_empty() {
-        table.error("gaps", "at least one ring with the place of its gap is needed");
+        table.error("gaps", message!("read-at-least-one-ring-with-place"));
     }
     gaps
 }

@@ -6,6 +6,8 @@ use crate::procedure::{self, LineOrder, LineQuestion, StageDefaults, groups_of};
 use crate::toml_reader::{TomlTable, asked};
 use crate::way::MissingStage;
 use crate::way::Way;
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
 
 /// Reads stages that are written out.
@@ -24,7 +26,7 @@ pub(super) fn stages(
     specs: &[FastenerSpec],
     opens: &mut Vec<MissingFigure>,
     written: &Written,
-) -> (Vec<Stage>, Vec<String>) {
+) -> (Vec<Stage>, Vec<Message>) {
     let line = table.text("procedure");
     let defaults = defaults(table);
     if let Some(note) = asked(&line) {
@@ -35,9 +37,9 @@ pub(super) fn stages(
     let of_groups = tables.as_ref().err().into_iter().flatten();
     let words = |question: &LineQuestion| {
         let words = line.get(question.at.clone()).unwrap_or_default();
-        format!("`{words}`: {}", question.message)
+        message!("read-procedure-question", words, question = &question.message)
     };
-    let unclear: Vec<String> = said.questions.iter().chain(of_groups).map(words).collect();
+    let unclear: Vec<Message> = said.questions.iter().chain(of_groups).map(words).collect();
     let Ok(text) = tables else { return (Vec::new(), unclear) };
     let mut stages = table.reads("procedure", &text, |table| {
         let stages = written(table, joint, opens);
@@ -48,7 +50,7 @@ pub(super) fn stages(
         stage.path = format!("{}.procedure", table.path());
     }
     if stages.is_empty() && unclear.is_empty() {
-        table.error("procedure", "it says no stage");
+        table.error("procedure", message!("read-says-no-stage"));
     }
     (stages, unclear)
 }

@@ -5,6 +5,7 @@ use super::operation::operation;
 use crate::document::{Plan, Repeat, RepeatMember};
 use crate::index::OperationIx;
 use crate::toml_reader::TomlTable;
+use rigore_mechanics::message;
 
 /// In which order the members of a repeat come.
 #[derive(Clone, Copy, PartialEq)]
@@ -24,10 +25,10 @@ pub(super) fn repeat<'a>(table: &TomlTable<'a>, plan: &mut Plan) -> Vec<(TomlTab
     let keys = members::keys(table);
     let steps = table.tables("step");
     if steps.is_empty() {
-        table.error("step", "at least one step that is repeated is needed");
+        table.error("step", message!("read-at-least-one-step-repeated-needed"));
     }
     if keys.len() < 2 {
-        table.error("count", "a repeat has two members or more");
+        table.error("count", message!("read-repeat-has-two-members-or-more"));
     }
     let of = plan.repeats.len();
     plan.repeats.push(Repeat {

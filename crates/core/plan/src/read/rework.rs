@@ -5,6 +5,7 @@ use crate::document::Plan;
 use crate::index::JointIx;
 use crate::rework::{ReworkCause, ReworkTrigger};
 use crate::toml_reader::TomlTable;
+use rigore_mechanics::message;
 
 const WHEN: [(&str, ReworkTrigger); 3] = [
     ("loosened", ReworkTrigger::Loosened),
@@ -28,7 +29,7 @@ fn causes(table: &TomlTable<'_>, plan: &Plan) -> Vec<ReworkCause> {
             let only = fasteners.iter().filter_map(|id| {
                 let found = planned.fastener(id);
                 if found.is_none() {
-                    table.error("fasteners", format!("`{}` has no fastener `{id}`", planned.id));
+                    table.error("fasteners", message!("read-has-no-fastener", id));
                 }
                 found
             });

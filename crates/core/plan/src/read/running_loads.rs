@@ -3,6 +3,7 @@
 use crate::running_loads::{FaceSettling, RodRunning, RunningLoads, Temperatures};
 use crate::toml_reader::TomlTable;
 use rigore_mechanics::joint::{RodAssembly, Roughness, USUAL_LOAD_INTRODUCTION};
+use rigore_mechanics::message;
 use rigore_mechanics::quantity::Dimension;
 
 /// Most that a gasket is believed to creep.
@@ -13,7 +14,7 @@ pub(super) fn running(table: &TomlTable<'_>) -> RunningLoads {
     let needed_kn = table.quantity_if("needed", Dimension::Force).unwrap_or_default();
     let introduction = table.number_if("load_introduction").unwrap_or(USUAL_LOAD_INTRODUCTION);
     if !(0.01..=1.0).contains(&introduction) {
-        table.error("load_introduction", "a number from 0.01 to 1 is needed");
+        table.error("load_introduction", message!("read-number-from-0-01-1-needed"));
     }
     let loads = RunningLoads {
         axial_kn,
@@ -25,7 +26,7 @@ pub(super) fn running(table: &TomlTable<'_>) -> RunningLoads {
         settling: table.table("settling").and_then(|table| settling(&table)),
     };
     if loads.axial_kn.is_some() && loads.rod.is_some() {
-        table.error("axial", "a load or a rod is given, not both");
+        table.error("axial", message!("read-load-or-rod-given-not-both"));
     }
     table.finish();
     loads
@@ -38,12 +39,12 @@ fn rod(table: &TomlTable<'_>) -> Option<RodRunning> {
     let rod_mm = table.positive("length", Dimension::Length);
     let speed = table.whole("speed", 100..=50_000);
     if speed.is_none() && !table.has("speed") {
-        table.error("speed", "the speed in rpm is needed");
+        table.error("speed", message!("read-speed-rpm-needed"));
     }
     table.finish();
     let (stroke_mm, rod_mm) = (stroke_mm?, rod_mm?);
     if rod_mm <= stroke_mm / 2.0 {
-        table.error("length", "a rod is longer than half of the stroke");
+        table.error("length", message!("read-rod-longer-than-half-stroke"));
         return None;
     }
     let assembly =
@@ -64,7 +65,7 @@ fn settling(table: &TomlTable<'_>) -> Option<FaceSettling> {
     let interfaces = table.whole("interfaces", 0..=20).unwrap_or(1);
     let creep = table.number_if("creep").unwrap_or_default();
     if !(0.0..=MOST_CREEP).contains(&creep) {
-        table.error("creep", "a share of the clamp load from 0 to 0.3 is needed");
+        table.error("creep", message!("read-share-clamp-load-from-0-0"));
     }
     table.finish();
     Some(FaceSettling { roughness: roughness?, heads, interfaces, creep: creep.clamp(0.0, MOST_CREEP) })

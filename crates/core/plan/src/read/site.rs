@@ -6,6 +6,7 @@ use crate::document::Plan;
 use crate::index::{FamilyIx, SlotIx};
 use crate::sites::{MeasuringPlace, Site, SiteFamily, SiteForm};
 use crate::toml_reader::TomlTable;
+use rigore_mechanics::message;
 use rigore_mechanics::quantity::Dimension;
 
 /// Thermal expansion per kelvin by material.
@@ -36,13 +37,13 @@ pub(super) fn family(table: &TomlTable<'_>, plan: &mut Plan) {
     let places = places(table, form);
     let plausible = if table.has("plausible") { plausible(table, dimension) } else { form.plausible() };
     if table.has("material") && !dimension.is_length() {
-        table.error("material", "only a length is brought to 20 °C");
+        table.error("material", message!("read-only-length-brought-20-c"));
     }
     let expansion_per_k =
         if table.has("material") { table.choice("material", &MATERIALS).unwrap_or(0.0) } else { 0.0 };
     let strip_mm = table.quantity_if("strip", Dimension::Length);
     if (form == SiteForm::Strip) != strip_mm.is_some_and(|strip| strip > 0.0) {
-        table.error("strip", "form \"strip\" and the strip's diameter above zero go together");
+        table.error("strip", message!("read-form-strip-strips-diameter-above-zero"));
     }
     let shells_in = shells_in(table, form, &places);
     let slot = table
@@ -82,9 +83,9 @@ pub(super) fn family(table: &TomlTable<'_>, plan: &mut Plan) {
 fn shells_in(table: &TomlTable<'_>, form: SiteForm, places: &[MeasuringPlace]) -> bool {
     let shells_in = table.flag("shells_in");
     if shells_in && form != SiteForm::Bore {
-        table.error("shells_in", "only form \"bore\" has shells in it");
+        table.error("shells_in", message!("read-only-form-bore-has-shells"));
     } else if shells_in && !places.iter().any(MeasuringPlace::on_load_line) {
-        table.error("shells_in", "a direction on the load line is needed among `angles`, such as 0");
+        table.error("shells_in", message!("read-direction-on-load-line-needed-among"));
     }
     shells_in
 }
@@ -97,7 +98,7 @@ fn plausible(table: &TomlTable<'_>, dimension: Dimension) -> [f64; 2] {
     }
     let (word, symbol) = (dimension.word(), dimension.base().symbol);
     let example = format!("[\"54.9 {symbol}\", \"55.1 {symbol}\"]");
-    table.error("plausible", format!("two rising {word}s such as {example} are needed"));
+    table.error("plausible", message!("read-two-rising-s-such-as-needed", word, example));
     [0.0, 0.0]
 }
 
@@ -107,7 +108,7 @@ fn places(table: &TomlTable<'_>, form: SiteForm) -> Vec<MeasuringPlace> {
     let (planes, angles, series) = (table.texts("planes"), table.numbers("angles"), table.numbers("series"));
     let rising = series.windows(2).all(|pair| pair[0] < pair[1]);
     if (form == SiteForm::Valve) != (series.len() >= 3 && rising) {
-        table.error("series", "form \"valve\" and at least three rising crank angles go together");
+        table.error("series", message!("read-form-valve-at-least-three-rising"));
     }
     if !series.is_empty() {
         return series.into_iter().map(crank_place).collect();

@@ -7,6 +7,8 @@ use crate::missing_figure::MissingFigure;
 use crate::toml_reader::TomlTable;
 use crate::way::Way;
 use crate::way::{Action, MissingStage, READERS};
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use std::collections::{BTreeMap, BTreeSet};
 
 /// The words for [`StageWalk`].
@@ -29,11 +31,11 @@ pub(super) fn of_joint(
     joint: &Joint,
     specs: &[FastenerSpec],
     opens: &mut Vec<MissingFigure>,
-) -> (Vec<Stage>, Vec<String>) {
+) -> (Vec<Stage>, Vec<Message>) {
     let (mut all, mut unclear) = (Vec::new(), Vec::new());
     if table.has("procedure") {
         if table.has("stage") {
-            table.error("procedure", "a procedure is one line or stages that are written out: one of them");
+            table.error("procedure", message!("read-procedure-one-line-or-stages-written"));
         }
         (all, unclear) = procedure::stages(table, joint, specs, opens, &written);
     } else {
@@ -89,7 +91,7 @@ fn stages(table: &TomlTable<'_>, joint: &Joint, opens: &mut Vec<MissingFigure>) 
     let mut chosen = READERS.iter().filter(|reader| table.has(reader.key));
     let (Some(reader), None) = (chosen.next(), chosen.next()) else {
         let keys: Vec<&str> = READERS.iter().map(|reader| reader.key).collect();
-        table.error_here(format!("a stage has exactly one of {}", keys.join(", ")));
+        table.error_here(message!("read-stage-has-exactly-one", keys = keys.join(", ")));
         return None;
     };
     let open = table.open(&["name", "group", "again", "source", "walk"]);
@@ -107,7 +109,7 @@ fn stages(table: &TomlTable<'_>, joint: &Joint, opens: &mut Vec<MissingFigure>) 
     let group = of_group.then(|| GroupIx(table.reference("group", "group", groups())));
     let again = table.references("again", "group", groups()).into_iter().map(GroupIx).collect::<Vec<_>>();
     if !again.is_empty() && (!of_group || ways.iter().any(|way| way.once())) {
-        table.error("again", "only what may be done twice is done again: a torque, or a recheck");
+        table.error("again", message!("read-only-what-may-done-twice-done"));
     }
     let source = table.text_or("source", "");
     table.finish();

@@ -1,10 +1,14 @@
 //! Windows as a manual prints them (C-67): two figures, a figure with its tolerance, one end, a multiple of the bore.
 
 use rigore_mechanics::clearance::Window;
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{self, Dimension};
 
 /// What a window may look like, as an error says it.
-const SUCH_AS: &str = "such as `0.030 to 0.052 mm`, `at least 1.5 mm`, `106° ± 1°` or `0.03, 0.04, 0.052 mm`";
+fn such_as() -> Message {
+    message!("read-such-as-window")
+}
 
 /// A window that was written in one text.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -49,12 +53,12 @@ const ENDS: [(&str, End); 18] = [
 ///
 /// # Errors
 /// What was not understood, and what a window looks like.
-pub(super) fn read(text: &str, dimension: Dimension) -> Result<WrittenWindow, String> {
+pub(super) fn read(text: &str, dimension: Dimension) -> Result<WrittenWindow, Message> {
     let lower = text.trim().to_lowercase();
     let (rest, by_bore) = without_bore(&lower);
     let dimension = if by_bore { Dimension::Ratio } else { dimension };
     let (rest, end) = without_end(&rest);
-    let figures = figures(&rest, dimension).map_err(|error| format!("`{text}`: {error}"))?;
+    let figures = figures(&rest, dimension).map_err(|error| message!("read-of-text", text, error))?;
     let window = |low, target, high| Window { low, high, target };
     let window = match (figures, end) {
         (Figures::Around(target, tolerance), None) if tolerance >= 0.0 => {
@@ -66,18 +70,18 @@ pub(super) fn read(text: &str, dimension: Dimension) -> Result<WrittenWindow, St
             ([least], None) if by_bore => window(*least, *least, f64::INFINITY),
             ([most], Some(End::Most)) => window(f64::NEG_INFINITY, *most, *most),
             ([_], None) => {
-                return Err(format!("`{text}` has one figure, and a window two: {SUCH_AS}"));
+                return Err(message!("read-window-one-figure", text, such_as = such_as()));
             }
             ([low, high], None) => window(*low, f64::midpoint(*low, *high), *high),
             ([low, target, high], None) => window(*low, *target, *high),
-            _ => return Err(format!("`{text}` is no window {SUCH_AS}")),
+            _ => return Err(message!("read-no-window", text, such_as = such_as())),
         },
-        _ => return Err(format!("`{text}` is no window {SUCH_AS}")),
+        _ => return Err(message!("read-no-window", text, such_as = such_as())),
     };
     if window.low <= window.target && window.target <= window.high {
         return Ok(WrittenWindow { window, by_bore });
     }
-    Err(format!("`{text}`: its figures have to rise, {SUCH_AS}"))
+    Err(message!("read-window-has-to-rise", text, such_as = such_as()))
 }
 
 /// The figures of a window.
@@ -88,7 +92,7 @@ enum Figures {
     Listed(Vec<f64>),
 }
 
-fn figures(text: &str, dimension: Dimension) -> Result<Figures, String> {
+fn figures(text: &str, dimension: Dimension) -> Result<Figures, Message> {
     let around = ["±", "+/-", "+-"].iter().find_map(|sign| text.split_once(sign));
     if let Some((target, tolerance)) = around {
         let read = in_one_unit(&[target.trim(), tolerance.trim()], dimension)?;
@@ -100,7 +104,7 @@ fn figures(text: &str, dimension: Dimension) -> Result<Figures, String> {
     let parts: Vec<&str> =
         separated(&text).into_iter().map(str::trim).filter(|part| !part.is_empty()).collect();
     if parts.is_empty() {
-        return Err(format!("a window is needed {SUCH_AS}"));
+        return Err(message!("read-window-needed", such_as = such_as()));
     }
     in_one_unit(&parts, dimension).map(Figures::Listed)
 }
@@ -132,12 +136,12 @@ fn hyphened(part: &str) -> Vec<&str> {
 }
 
 /// Figures in base units; those without a unit have that of the last one.
-fn in_one_unit(parts: &[&str], dimension: Dimension) -> Result<Vec<f64>, String> {
+fn in_one_unit(parts: &[&str], dimension: Dimension) -> Result<Vec<f64>, Message> {
     if matches!(dimension, Dimension::Ratio | Dimension::Count) {
         let number = |part: &&str| {
             let digits = part.trim_end_matches(": 1").trim_end_matches(":1").trim().replace(',', ".");
             let read = digits.parse().ok().filter(|value: &f64| value.is_finite());
-            read.ok_or_else(|| format!("`{part}` is not a plain number; a window is {SUCH_AS}"))
+            read.ok_or_else(|| message!("read-window-plain-number", part, such_as = such_as()))
         };
         return parts.iter().map(number).collect();
     }
@@ -145,7 +149,7 @@ fn in_one_unit(parts: &[&str], dimension: Dimension) -> Result<Vec<f64>, String>
     let bare = last.unwrap_or(dimension.base());
     parts
         .iter()
-        .map(|part| quantity::read(part, dimension, bare).map_err(|error| error.to_string()))
+        .map(|part| quantity::read(part, dimension, bare).map_err(|error| error.to_string().into()))
         .collect()
 }
 
@@ -209,7 +213,7 @@ mod tests {
             ("-1.0 to 0.5 mm", Dimension::Clearance, [-1.0, -0.25, 0.5]),
             ("9.2 to 9.6 : 1", Dimension::Ratio, [9.2, 9.4, 9.6]),
         ] {
-            let read = read(text, dimension).unwrap_or_else(|error| panic!("{text}: {error}"));
+            let read = read(text, dimension).unwrap_or_else(|error| panic!("{text}: {error:?}"));
             let of = [read.window.low, read.window.target, read.window.high];
             let near = of.iter().zip([low, target, high]).all(|(a, b)| *a == b || (a - b).abs() < 1e-9);
             assert!(near && !read.by_bore, "{text}: {of:?}");
@@ -219,7 +223,7 @@ mod tests {
     #[test]
     fn a_multiple_of_the_bore_is_the_least_that_will_do() {
         for text in ["0.0038 × bore", "0.0038 x the bore", "bore × 0.0038", "at least 0.0038 times bore"] {
-            let read = read(text, Dimension::Clearance).unwrap_or_else(|error| panic!("{text}: {error}"));
+            let read = read(text, Dimension::Clearance).unwrap_or_else(|error| panic!("{text}: {error:?}"));
             assert_eq!((read.window.low, read.window.high, read.by_bore), (0.0038, OPEN, true), "{text}");
         }
         let range = read("0.0038 to 0.0045 × bore", Dimension::Clearance).unwrap();
@@ -240,7 +244,7 @@ mod tests {
             ("1, 2, 3, 4 mm", "is no window"),
         ] {
             let error = read(text, Dimension::Clearance).unwrap_err();
-            assert!(error.contains(says), "{text}: {error}");
+            assert!(error.contains(says), "{text}: {error:?}");
         }
     }
 

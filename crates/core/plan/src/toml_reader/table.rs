@@ -139,17 +139,17 @@ impl<'a> TomlTable<'a> {
         self.report.error(&self.path, message);
     }
 
-    fn missing(&self, key: &'static str, kind: &str) {
-        self.error(key, format!("missing: {kind} is needed"));
+    fn missing(&self, key: &'static str, kind: impl Into<Message>) {
+        self.error(key, message!("read-missing-needed", kind = kind.into()));
     }
 
     /// A required text; empty after a fault.
     pub fn text(&self, key: &'static str) -> String {
         let text = self.text_or(key, "");
         if text.is_empty() && !self.has(key) {
-            self.missing(key, "a text");
+            self.missing(key, message!("read-text"));
         } else if text.trim().is_empty() && self.map.get(key).is_some_and(|v| v.get_ref().is_str()) {
-            self.error(key, "empty: a text is needed");
+            self.error(key, message!("read-empty-text-needed"));
         }
         text
     }
@@ -160,7 +160,7 @@ impl<'a> TomlTable<'a> {
         if let Some(text) = value.get_ref().as_str() {
             self.written(text)
         } else {
-            self.error(key, format!("a text is needed, not {}", value.get_ref().type_str()));
+            self.error(key, message!("read-text-needed-not", found = value.get_ref().type_str()));
             default.to_owned()
         }
     }
@@ -179,7 +179,7 @@ impl<'a> TomlTable<'a> {
     pub fn flag(&self, key: &'static str) -> bool {
         let Some(value) = self.get(key) else { return false };
         value.get_ref().as_bool().unwrap_or_else(|| {
-            self.error(key, "true or false is needed");
+            self.error(key, message!("read-true-or-false-needed"));
             false
         })
     }
@@ -188,7 +188,10 @@ impl<'a> TomlTable<'a> {
     pub fn quantity(&self, key: &'static str, dimension: Dimension) -> Option<f64> {
         let value = self.quantity_if(key, dimension);
         if value.is_none() && !self.has(key) {
-            self.missing(key, &format!("{} such as \"1 {}\"", dimension.one(), dimension.base().symbol));
+            self.missing(
+                key,
+                message!("read-such-as-1", one = dimension.one(), symbol = dimension.base().symbol),
+            );
         }
         value
     }
@@ -197,8 +200,9 @@ impl<'a> TomlTable<'a> {
     pub fn quantity_if(&self, key: &'static str, dimension: Dimension) -> Option<f64> {
         let value = self.get(key)?.get_ref();
         let read = match value.as_str() {
-            Some(text) => quantity::read(text, dimension, dimension.base()).map_err(|e| e.to_string()),
-            None => number(value).ok_or_else(|| format!("{} is needed", dimension.one())),
+            Some(text) => quantity::read(text, dimension, dimension.base())
+                .map_err(|error| Message::from(error.to_string())),
+            None => number(value).ok_or_else(|| message!("read-needed", one = dimension.one())),
         };
         read.map_err(|message| self.error(key, message)).ok()
     }
@@ -216,7 +220,7 @@ impl<'a> TomlTable<'a> {
             return Some(value);
         }
         let value = Quantity::written_in(value, self.unit(key, dimension));
-        self.error(key, message!("must be above zero, not {value}", value));
+        self.error(key, message!("read-must-above-zero-not", value));
         None
     }
 
@@ -225,7 +229,7 @@ impl<'a> TomlTable<'a> {
         let value = self.get(key)?.get_ref();
         let read = number(value);
         if read.is_none() {
-            self.error(key, "a number is needed");
+            self.error(key, message!("read-number-needed"));
         }
         read
     }
@@ -240,7 +244,10 @@ impl<'a> TomlTable<'a> {
         };
         let whole = whole.filter(|whole| range.contains(whole));
         if whole.is_none() {
-            self.error(key, format!("a whole number from {} to {} is needed", range.start(), range.end()));
+            self.error(
+                key,
+                message!("read-whole-number-from-needed", start = range.start(), end = range.end()),
+            );
         }
         whole
     }
@@ -251,7 +258,7 @@ impl<'a> TomlTable<'a> {
             .filter_map(|item| {
                 let text = item.get_ref().as_str().map(|text| self.written(text));
                 if text.is_none() {
-                    self.error(key, "a list of texts is needed");
+                    self.error(key, message!("read-list-texts-needed"));
                 }
                 text
             })
@@ -268,10 +275,9 @@ impl<'a> TomlTable<'a> {
         let read = |item: &Spanned<DeValue<'_>>| {
             let read = match item.get_ref().as_str() {
                 Some(text) => quantity::read(&self.written(text), dimension, dimension.base())
-                    .map_err(|e| e.to_string()),
-                None => {
-                    number(item.get_ref()).ok_or_else(|| format!("a list of {}s is needed", dimension.word()))
-                }
+                    .map_err(|error| Message::from(error.to_string())),
+                None => number(item.get_ref())
+                    .ok_or_else(|| message!("read-list-s-needed", word = dimension.word())),
             };
             read.map_err(|message| self.error(key, message)).ok()
         };
@@ -284,7 +290,7 @@ impl<'a> TomlTable<'a> {
             .filter_map(|item| {
                 let value = number(item.get_ref());
                 if value.is_none() {
-                    self.error(key, "a list of numbers is needed");
+                    self.error(key, message!("read-list-numbers-needed"));
                 }
                 value
             })
@@ -296,7 +302,7 @@ impl<'a> TomlTable<'a> {
         if let [x, y] = self.numbers(key)[..] {
             return [x, y];
         }
-        self.error(key, "a place [x, y] in mm is needed");
+        self.error(key, message!("read-place-x-y-mm-needed"));
         [0.0, 0.0]
     }
 
@@ -310,7 +316,7 @@ impl<'a> TomlTable<'a> {
             .filter_map(|item| {
                 let place = pair(item.get_ref());
                 if place.is_none() {
-                    self.error(key, "a list of places [x, y] in mm is needed");
+                    self.error(key, message!("read-list-places-x-y-mm-needed"));
                 }
                 place
             })
@@ -321,7 +327,7 @@ impl<'a> TomlTable<'a> {
         let value = self.get(key);
         let array = value.and_then(|value| value.get_ref().as_array());
         if value.is_some() && array.is_none() {
-            self.error(key, "a list is needed");
+            self.error(key, message!("read-list-needed"));
         }
         array.into_iter().flat_map(|array| array.iter())
     }
@@ -334,7 +340,7 @@ impl<'a> TomlTable<'a> {
                 let path = format!("{}[{index}]", self.join(key));
                 let map = item.get_ref().as_table();
                 if map.is_none() {
-                    self.report.error(&path, "a table is needed");
+                    self.report.error(&path, message!("read-table-needed"));
                 }
                 Some(self.inner(path, map?))
             })
@@ -346,7 +352,7 @@ impl<'a> TomlTable<'a> {
         let value = self.get(key)?;
         let map = value.get_ref().as_table();
         if map.is_none() {
-            self.error(key, "a table is needed");
+            self.error(key, message!("read-table-needed"));
         }
         Some(self.inner(self.join(key), map?))
     }
@@ -360,32 +366,44 @@ impl<'a> TomlTable<'a> {
         let found = choices.iter().find(|(name, _)| *name == word).map(|(_, value)| *value);
         if found.is_none() {
             let names: Vec<_> = choices.iter().map(|(name, _)| *name).collect();
-            self.error(key, format!("`{word}` is not one of {}", names.join(", ")));
+            self.error(key, message!("read-not-one", word, names = names.join(", ")));
         }
         found
     }
 
     /// A required reference to one of `ids`, as its place among them; says what there is when it is
     /// not there, and stands in the first.
-    pub fn reference<'i>(&self, key: &'static str, what: &str, ids: impl Iterator<Item = &'i str>) -> usize {
+    pub fn reference<'i>(
+        &self,
+        key: &'static str,
+        what: impl Into<Message>,
+        ids: impl Iterator<Item = &'i str>,
+    ) -> usize {
         let known: Vec<&str> = ids.collect();
-        self.find(key, what, &self.text(key), &known).unwrap_or(0)
+        self.find(key, &what.into(), &self.text(key), &known).unwrap_or(0)
     }
 
     /// An optional list of references, as places among `ids`; without those that are not there.
     pub fn references<'i>(
         &self,
         key: &'static str,
-        what: &str,
+        what: impl Into<Message>,
         ids: impl Iterator<Item = &'i str>,
     ) -> Vec<usize> {
         let known: Vec<&str> = ids.collect();
-        self.texts(key).iter().filter_map(|id| self.find(key, what, id, &known)).collect()
+        let what = what.into();
+        self.texts(key).iter().filter_map(|id| self.find(key, &what, id, &known)).collect()
     }
 
     /// An optional list of references to what may belong to a family, given as keys with the key of the
     /// family: a name means the member's own, else the one that is called so, else all of the family.
-    pub fn references_among(&self, key: &'static str, what: &str, known: &[(&str, &str)]) -> Vec<usize> {
+    pub fn references_among(
+        &self,
+        key: &'static str,
+        what: impl Into<Message>,
+        known: &[(&str, &str)],
+    ) -> Vec<usize> {
+        let what = what.into();
         let of = |id: &String| {
             if let Some(at) = self.position(id, &known.iter().map(|(id, _)| *id)) {
                 return vec![at];
@@ -394,7 +412,7 @@ impl<'a> TomlTable<'a> {
             if family.is_empty() {
                 let mut names: Vec<&str> = known.iter().map(|(_, family)| *family).collect();
                 names.dedup();
-                self.find(key, what, id, &names);
+                self.find(key, &what, id, &names);
             }
             family
         };
@@ -408,15 +426,15 @@ impl<'a> TomlTable<'a> {
         own.or_else(|| known.clone().position(|other| other == id))
     }
 
-    fn find(&self, key: &str, what: &str, id: &str, known: &[&str]) -> Option<usize> {
+    fn find(&self, key: &str, what: &Message, id: &str, known: &[&str]) -> Option<usize> {
         let found = self.position(id, &known.iter().copied());
         if found.is_none() && !id.is_empty() {
             let there = if known.is_empty() {
-                "there is none".to_owned()
+                message!("read-there-none")
             } else {
-                format!("there is {}", known.join(", "))
+                message!("read-there", known = known.join(", "))
             };
-            self.error(key, format!("no {what} is called `{id}`; {there}"));
+            self.error(key, message!("read-no-called", what, id, there));
         }
         found
     }
@@ -431,7 +449,7 @@ impl<'a> TomlTable<'a> {
             let name = key.get_ref().as_ref();
             if !taken.contains(&name) {
                 let known = taken.join(", ");
-                let message = format!("unknown field; known here are {known}");
+                let message = message!("read-unknown-field-known-here", known);
                 self.report.error(&self.join(name), message);
             }
         }

@@ -9,11 +9,11 @@ use super::parts::{
 };
 use crate::toml_reader::TomlTable;
 use rigore_mechanics::joint::{Fastening, Forecast};
-use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
 use rigore_mechanics::tightening::Band;
 use rigore_mechanics::tightening::ToolReading;
+use rigore_mechanics::{message, text_id};
 
 /// The most that anybody turns a fastener on by, degrees.
 const MOST_DEG: f64 = 3600.0;
@@ -104,18 +104,18 @@ impl WayHandling for Angle {
 
     fn words(&self, had: StageProgress) -> Message {
         let left = self.band.quantity(self.band.target - had.value);
-        if had.value > 0.0 { message!("on by {left}", left) } else { message!("by {left}", left) }
+        if had.value > 0.0 { message!("plan-on-by", left) } else { message!("plan-by", left) }
     }
 
     fn asks(&self, had: StageProgress) -> Option<ReadingPrompt> {
         Some(ReadingPrompt {
             dimension: Dimension::Angle,
-            head: if had.value > 0.0 { "on by" } else { "turn by" },
+            head: if had.value > 0.0 { text_id!("way-on-by-2") } else { text_id!("way-turn-by") },
             question: None,
-            field: "Angle",
+            field: text_id!("way-angle"),
             plain: Vec::new(),
             slots: None,
-            by_eye: Some("The mark is there"),
+            by_eye: Some(text_id!("way-mark-there")),
         })
     }
 }

@@ -3,6 +3,7 @@
 use crate::toml_reader::TomlTable;
 use rigore_mechanics::quantity::{Dimension, Unit};
 use rigore_mechanics::tightening::Band;
+use rigore_mechanics::{message, text_id};
 
 /// The band of a target: the `range` that will do (C-44), or `tolerance` as a quantity or as `"4 %"`.
 pub(super) fn read_band(table: &TomlTable<'_>, key: &'static str, dimension: Dimension) -> Option<Band> {
@@ -27,7 +28,7 @@ pub(super) fn read_tolerance(
         Some(percent) => {
             let share = percent.trim().replace(',', ".").parse::<f64>().ok();
             if share.is_none() {
-                table.error(key, format!("`{text}` is not a percentage such as \"4 %\""));
+                table.error(key, message!("plan-not-percentage-such-as-4", text));
             }
             share.zip(target).map(|(share, target)| share / 100.0 * target)
         }
@@ -37,7 +38,7 @@ pub(super) fn read_tolerance(
     if tolerance > 0.0 && tolerance < target {
         return Some(Band::around(target, tolerance, unit));
     }
-    table.error(key, "must lie between zero and the target");
+    table.error(key, text_id!("way-must-lie-between-zero-target"));
     None
 }
 
@@ -50,7 +51,7 @@ fn read_range(table: &TomlTable<'_>, target: f64, unit: &'static Unit) -> Option
     {
         return Some(Band { target, low, high, unit, dimension: unit.dimension });
     }
-    table.error("range", "two rising figures such as [\"31 N·m\", \"37 N·m\"] with the target between them");
+    table.error("range", text_id!("way-two-rising-figures-such-as-31"));
     None
 }
 

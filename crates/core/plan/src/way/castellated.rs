@@ -10,11 +10,11 @@ use super::parts::{
 use super::torque::Torque;
 use crate::toml_reader::TomlTable;
 use rigore_mechanics::joint::{Fastening, Forecast};
-use rigore_mechanics::message;
-use rigore_mechanics::message::Message;
+use rigore_mechanics::message::{Message, TextId};
 use rigore_mechanics::quantity::Dimension;
 use rigore_mechanics::tightening::ToolReading;
 use rigore_mechanics::tightening::{Band, Verdict};
+use rigore_mechanics::{message, text_id};
 
 /// The most slots that anybody turns a nut by.
 const MOST_SLOTS: f64 = 6.0;
@@ -30,7 +30,7 @@ pub(super) fn read(stage: &TomlTable<'_>) -> Option<Vec<Way>> {
 /// The advance and the twist behind any way that seats a castellated nut.
 pub(super) fn advance(stage: &TomlTable<'_>) -> Option<Vec<Way>> {
     if !stage.has("slots") {
-        stage.error("slots", "a castellated nut needs the number of its slots, such as slots = 6");
+        stage.error("slots", text_id!("way-castellated-nut-needs-number-slots-such"));
         return None;
     }
     let slots = stage.whole("slots", 3..=12)?;
@@ -91,19 +91,19 @@ impl WayJudgement for SlotAdvance {
         true
     }
 
-    fn says(&self, verdict: Verdict) -> &'static str {
+    fn says(&self, verdict: Verdict) -> TextId {
         match verdict {
-            Verdict::Good => "At a slot",
-            Verdict::Low => "Turned back",
-            Verdict::Over => "A slot too far",
+            Verdict::Good => text_id!("way-at-slot"),
+            Verdict::Low => text_id!("way-turned-back"),
+            Verdict::Over => text_id!("way-slot-too-far"),
         }
     }
 
-    fn wrong(&self, verdict: Verdict) -> Option<&'static str> {
+    fn wrong(&self, verdict: Verdict) -> Option<TextId> {
         match verdict {
             Verdict::Good => None,
-            Verdict::Low => Some("the nut was turned back to a slot: it has lost its clamp"),
-            Verdict::Over => Some("it went on by more than one slot"),
+            Verdict::Low => Some(text_id!("way-nut-was-turned-back-slot-has")),
+            Verdict::Over => Some(text_id!("way-went-on-by-more-than-one")),
         }
     }
 }
@@ -130,18 +130,18 @@ impl WayHandling for SlotAdvance {
     }
 
     fn words(&self, _had: StageProgress) -> Message {
-        "forward to the next slot".into()
+        text_id!("way-forward-next-slot").into()
     }
 
     fn asks(&self, _had: StageProgress) -> Option<ReadingPrompt> {
         Some(ReadingPrompt {
             dimension: Dimension::Count,
-            head: "",
-            question: Some("Forward to the next slot, never back"),
-            field: "Slots advanced",
+            head: TextId::NONE,
+            question: Some(text_id!("way-forward-next-slot-never-back")),
+            field: text_id!("way-slots-advanced"),
             plain: vec![
-                PlainAnswer { words: "Advanced to the next slot", figure: 1.0 },
-                PlainAnswer { words: "Already at a slot", figure: 0.0 },
+                PlainAnswer { words: text_id!("way-advanced-next-slot"), figure: 1.0 },
+                PlainAnswer { words: text_id!("way-already-at-slot"), figure: 0.0 },
             ],
             slots: Some(self.slots),
             by_eye: None,
@@ -201,14 +201,14 @@ impl WayJudgement for PinHoleTwist {
         false
     }
 
-    fn wrong(&self, verdict: Verdict) -> Option<&'static str> {
-        (verdict == Verdict::Over).then_some("the bolt is twisted past its limit: scrap")
+    fn wrong(&self, verdict: Verdict) -> Option<TextId> {
+        (verdict == Verdict::Over).then_some(text_id!("way-bolt-twisted-past-limit-scrap"))
     }
 
-    fn says(&self, verdict: Verdict) -> &'static str {
+    fn says(&self, verdict: Verdict) -> TextId {
         match verdict {
-            Verdict::Good | Verdict::Low => "OK",
-            Verdict::Over => "Twisted: scrap",
+            Verdict::Good | Verdict::Low => text_id!("way-ok"),
+            Verdict::Over => text_id!("way-twisted-scrap"),
         }
     }
 }
@@ -228,16 +228,16 @@ impl WayHandling for PinHoleTwist {
 
     fn words(&self, _had: StageProgress) -> Message {
         let most = self.band.quantity(self.band.high);
-        message!("twist of the split-pin hole, at most {most}", most)
+        message!("plan-twist-split-pin-hole-at-most", most)
     }
 
     fn asks(&self, _had: StageProgress) -> Option<ReadingPrompt> {
         Some(ReadingPrompt {
             dimension: Dimension::Angle,
-            head: "",
-            question: Some("How far is the pin hole twisted?"),
-            field: "Twist",
-            plain: vec![PlainAnswer { words: "No twist", figure: 0.0 }],
+            head: TextId::NONE,
+            question: Some(text_id!("way-how-far-pin-hole-twisted")),
+            field: text_id!("way-twist"),
+            plain: vec![PlainAnswer { words: text_id!("way-no-twist"), figure: 0.0 }],
             slots: None,
             by_eye: None,
         })

@@ -11,11 +11,11 @@ use super::parts::{
 use super::torque::MOST_NM;
 use crate::toml_reader::TomlTable;
 use rigore_mechanics::joint::{Fastening, Forecast};
-use rigore_mechanics::message;
-use rigore_mechanics::message::Message;
+use rigore_mechanics::message::{Message, TextId};
 use rigore_mechanics::quantity::Dimension;
 use rigore_mechanics::tightening::ToolReading;
 use rigore_mechanics::tightening::{Band, Verdict};
+use rigore_mechanics::{message, text_id};
 
 /// On until the torque rises no more.
 #[derive(Debug, Clone, PartialEq)]
@@ -66,19 +66,19 @@ impl WayJudgement for YieldByFeel {
         true
     }
 
-    fn says(&self, verdict: Verdict) -> &'static str {
+    fn says(&self, verdict: Verdict) -> TextId {
         match verdict {
-            Verdict::Good => "OK",
-            Verdict::Low => "Stopped too early",
-            Verdict::Over => "Rose too far",
+            Verdict::Good => text_id!("way-ok"),
+            Verdict::Low => text_id!("way-stopped-too-early"),
+            Verdict::Over => text_id!("way-rose-too-far"),
         }
     }
 
-    fn wrong(&self, verdict: Verdict) -> Option<&'static str> {
+    fn wrong(&self, verdict: Verdict) -> Option<TextId> {
         match verdict {
             Verdict::Good => None,
-            Verdict::Low => Some("it stopped rising too early: a weak or used bolt, or too little friction"),
-            Verdict::Over => Some("it rose too far: dry or damaged threads, or another bolt"),
+            Verdict::Low => Some(text_id!("way-stopped-rising-too-early-weak-or")),
+            Verdict::Over => Some(text_id!("way-rose-too-far-dry-or-damaged")),
         }
     }
 }
@@ -98,15 +98,15 @@ impl WayHandling for YieldByFeel {
     }
 
     fn words(&self, _had: StageProgress) -> Message {
-        message!("until torque stops rising, {limits}", limits = self.band.limits())
+        message!("plan-until-torque-stops-rising", limits = self.band.limits())
     }
 
     fn asks(&self, _had: StageProgress) -> Option<ReadingPrompt> {
         Some(ReadingPrompt {
             dimension: Dimension::Torque,
-            head: "about",
-            question: Some("Pull until torque stops rising"),
-            field: "Torque where it stopped",
+            head: text_id!("way-about"),
+            question: Some(text_id!("way-pull-until-torque-stops-rising")),
+            field: text_id!("way-torque-where-stopped"),
             plain: Vec::new(),
             slots: None,
             by_eye: None,

@@ -7,11 +7,11 @@ use super::parts::{
 };
 use crate::toml_reader::TomlTable;
 use rigore_mechanics::joint::{Fastening, Forecast};
-use rigore_mechanics::message;
-use rigore_mechanics::message::Message;
+use rigore_mechanics::message::{Message, TextId};
 use rigore_mechanics::quantity::Dimension;
 use rigore_mechanics::tightening::ToolReading;
 use rigore_mechanics::tightening::{Band, Verdict};
+use rigore_mechanics::{message, text_id};
 
 /// Loosened again.
 #[derive(Debug, Clone, PartialEq)]
@@ -62,8 +62,8 @@ impl WayJudgement for LoosenAgain {
         Some(&self.band)
     }
 
-    fn says(&self, _verdict: Verdict) -> &'static str {
-        "Loose"
+    fn says(&self, _verdict: Verdict) -> TextId {
+        text_id!("way-loose")
     }
 }
 
@@ -86,16 +86,16 @@ impl WayHandling for LoosenAgain {
     }
 
     fn words(&self, _had: StageProgress) -> Message {
-        message!("loosen {fasteners}", fasteners = &self.text)
+        message!("plan-loosen", fasteners = &self.text)
     }
 
     fn asks(&self, _had: StageProgress) -> Option<ReadingPrompt> {
         Some(ReadingPrompt {
             dimension: Dimension::Count,
-            head: "",
-            question: Some("Loosen again"),
-            field: "Loosened",
-            plain: vec![PlainAnswer { words: "Loose", figure: 1.0 }],
+            head: TextId::NONE,
+            question: Some(text_id!("way-loosen-again")),
+            field: text_id!("way-loosened"),
+            plain: vec![PlainAnswer { words: text_id!("way-loose"), figure: 1.0 }],
             slots: None,
             by_eye: None,
         })

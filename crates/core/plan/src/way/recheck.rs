@@ -9,11 +9,11 @@ use super::parts::{
 };
 use crate::toml_reader::TomlTable;
 use rigore_mechanics::joint::{Fastening, Forecast};
-use rigore_mechanics::message;
-use rigore_mechanics::message::Message;
+use rigore_mechanics::message::{Message, TextId};
 use rigore_mechanics::quantity::{Dimension, Quantity};
 use rigore_mechanics::tightening::ToolReading;
 use rigore_mechanics::tightening::{Band, Verdict};
+use rigore_mechanics::{message, text_id};
 
 /// Movement that nobody can tell from none, degrees, where a plan does not say.
 const STILL_DEG: f64 = 2.0;
@@ -97,11 +97,11 @@ impl WayJudgement for Recheck {
         value > 0.0 && (self.settles || self.judge(value) != Verdict::Good)
     }
 
-    fn says(&self, verdict: Verdict) -> &'static str {
+    fn says(&self, verdict: Verdict) -> TextId {
         match verdict {
-            Verdict::Good if self.settles => "Settled",
-            Verdict::Good => "Holds",
-            Verdict::Low | Verdict::Over => "Moved: pull it again, then its neighbours",
+            Verdict::Good if self.settles => text_id!("way-settled"),
+            Verdict::Good => text_id!("way-holds"),
+            Verdict::Low | Verdict::Over => text_id!("way-moved-pull-again-then-neighbours"),
         }
     }
 }
@@ -124,24 +124,20 @@ impl WayHandling for Recheck {
     fn words(&self, had: StageProgress) -> Message {
         let torque = self.torque.quantity(self.torque.target);
         if had.pulls > 0 {
-            message!(
-                "again at {torque}: it moved {moved}",
-                torque,
-                moved = Quantity::new(had.value, Dimension::Angle)
-            )
+            message!("plan-again-at-moved", torque, moved = Quantity::new(had.value, Dimension::Angle))
         } else {
-            message!("at {torque}: does it move?", torque)
+            message!("plan-at-does-move", torque)
         }
     }
 
     fn asks(&self, _had: StageProgress) -> Option<ReadingPrompt> {
         Some(ReadingPrompt {
             dimension: Dimension::Angle,
-            head: "at",
-            question: Some("Does it move?"),
-            field: "Moved by",
+            head: text_id!("way-at"),
+            question: Some(text_id!("way-does-move")),
+            field: text_id!("way-moved-by"),
             plain: vec![PlainAnswer {
-                words: if self.settles { "It did not move" } else { "It holds" },
+                words: if self.settles { text_id!("way-did-not-move") } else { text_id!("way-it-holds") },
                 figure: 0.0,
             }],
             slots: None,

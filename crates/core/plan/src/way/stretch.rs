@@ -10,12 +10,12 @@ use super::parts::{
 use super::torque::MOST_NM;
 use crate::toml_reader::TomlTable;
 use rigore_mechanics::joint::{Fastening, Forecast, NutFactor};
-use rigore_mechanics::message;
-use rigore_mechanics::message::Message;
+use rigore_mechanics::message::{Message, TextId};
 use rigore_mechanics::quantity::{Dimension, Quantity};
 use rigore_mechanics::tightening::StretchSteps;
 use rigore_mechanics::tightening::ToolReading;
 use rigore_mechanics::tightening::{Band, Verdict};
+use rigore_mechanics::{message, text_id};
 
 /// The utilisation of yield that a climb does not pass where the plan names none.
 const USUAL_UTILISATION: f64 = 0.9;
@@ -68,7 +68,7 @@ pub(super) fn read(stage: &TomlTable<'_>) -> Option<Vec<Way>> {
     let (first_nm, step_nm, most_nm) = (torque("first"), torque("step"), torque("limit"));
     let utilisation = stage.number_if("utilisation").unwrap_or(USUAL_UTILISATION);
     if !(0.2..=1.0).contains(&utilisation) {
-        stage.error("utilisation", "a share of yield from 0.2 to 1.0 is needed, such as 0.9");
+        stage.error("utilisation", text_id!("way-share-yield-from-0-2-1"));
         return None;
     }
     let (between, qualify) = (stage.flag("loosen_between"), stage.flag("qualify"));
@@ -147,15 +147,15 @@ impl WayJudgement for GaugeZero {
         }
     }
 
-    fn wrong(&self, verdict: Verdict) -> Option<&'static str> {
-        (verdict == Verdict::Over).then_some("longer than it may be before it is pulled: it is scrap")
+    fn wrong(&self, verdict: Verdict) -> Option<TextId> {
+        (verdict == Verdict::Over).then_some(text_id!("way-longer-than-may-before-pulled-scrap"))
     }
 
-    fn says(&self, verdict: Verdict) -> &'static str {
+    fn says(&self, verdict: Verdict) -> TextId {
         match verdict {
-            Verdict::Good => "Zeroed",
-            Verdict::Low => "Off zero: it moved, or the bolt is longer. Set it again",
-            Verdict::Over => "Over the limit: scrap",
+            Verdict::Good => text_id!("way-zeroed"),
+            Verdict::Low => text_id!("way-off-zero-moved-or-bolt-longer"),
+            Verdict::Over => text_id!("way-over-limit-scrap"),
         }
     }
 }
@@ -182,16 +182,16 @@ impl WayHandling for GaugeZero {
     }
 
     fn words(&self, _had: StageProgress) -> Message {
-        "zero the gauge on it".into()
+        text_id!("way-zero-gauge-on").into()
     }
 
     fn asks(&self, _had: StageProgress) -> Option<ReadingPrompt> {
         Some(ReadingPrompt {
             dimension: Dimension::Clearance,
-            head: "",
-            question: Some("Zero the stretch gauge"),
-            field: "Gauge shows",
-            plain: vec![PlainAnswer { words: "Gauge zeroed", figure: 0.0 }],
+            head: TextId::NONE,
+            question: Some(text_id!("way-zero-stretch-gauge")),
+            field: text_id!("way-gauge-shows"),
+            plain: vec![PlainAnswer { words: text_id!("way-gauge-zeroed"), figure: 0.0 }],
             slots: None,
             by_eye: None,
         })
@@ -260,16 +260,16 @@ impl WayJudgement for StretchTorque {
         if past { Verdict::Over } else { Verdict::Good }
     }
 
-    fn says(&self, verdict: Verdict) -> &'static str {
+    fn says(&self, verdict: Verdict) -> TextId {
         match verdict {
-            Verdict::Good | Verdict::Low if self.steps.pulls > 1 => "Pulled",
-            Verdict::Good | Verdict::Low => "Read it",
-            Verdict::Over => "Past its limit: read it",
+            Verdict::Good | Verdict::Low if self.steps.pulls > 1 => text_id!("way-pulled"),
+            Verdict::Good | Verdict::Low => text_id!("way-read"),
+            Verdict::Over => text_id!("way-past-limit-read"),
         }
     }
 
-    fn wrong(&self, verdict: Verdict) -> Option<&'static str> {
-        (verdict == Verdict::Over).then_some("more than the plan allows of its yield")
+    fn wrong(&self, verdict: Verdict) -> Option<TextId> {
+        (verdict == Verdict::Over).then_some(text_id!("way-more-than-plan-allows-yield"))
     }
 }
 
@@ -308,14 +308,10 @@ impl WayHandling for StretchTorque {
 
     fn words(&self, had: StageProgress) -> Message {
         had.expected.map_or_else(
-            || "to the next torque".into(),
+            || text_id!("way-next-torque").into(),
             |expected| {
-                let again = if expected.again { "once more " } else { "" };
-                message!(
-                    "{again}to {torque}",
-                    again,
-                    torque = Quantity::new(expected.next, Dimension::Torque)
-                )
+                let again = if expected.again { text_id!("way-once-more") } else { TextId::NONE };
+                message!("plan-to", again, torque = Quantity::new(expected.next, Dimension::Torque))
             },
         )
     }
@@ -323,9 +319,13 @@ impl WayHandling for StretchTorque {
     fn asks(&self, had: StageProgress) -> Option<ReadingPrompt> {
         Some(ReadingPrompt {
             dimension: Dimension::Torque,
-            head: if had.expected.is_some_and(|expected| expected.again) { "once more to" } else { "to" },
+            head: if had.expected.is_some_and(|expected| expected.again) {
+                text_id!("way-once-more-2")
+            } else {
+                text_id!("way-to")
+            },
             question: None,
-            field: "Torque",
+            field: text_id!("way-torque"),
             plain: Vec::new(),
             slots: None,
             by_eye: None,
@@ -396,22 +396,22 @@ impl WayJudgement for Stretch {
         false
     }
 
-    fn says(&self, verdict: Verdict) -> &'static str {
+    fn says(&self, verdict: Verdict) -> TextId {
         match verdict {
-            Verdict::Good => "OK",
-            Verdict::Low if self.at_once() => "Under target",
-            Verdict::Low if self.loosens_between() => "Under target",
-            Verdict::Low => "Under target: pull further",
-            Verdict::Over => "Over",
+            Verdict::Good => text_id!("way-ok"),
+            Verdict::Low if self.at_once() => text_id!("way-under-target"),
+            Verdict::Low if self.loosens_between() => text_id!("way-under-target"),
+            Verdict::Low => text_id!("way-under-target-pull-further"),
+            Verdict::Over => text_id!("way-over"),
         }
     }
 
-    fn wrong(&self, verdict: Verdict) -> Option<&'static str> {
+    fn wrong(&self, verdict: Verdict) -> Option<TextId> {
         match verdict {
             Verdict::Good => None,
-            Verdict::Low if self.at_once() => Some("it is not stretched enough"),
-            Verdict::Low => Some("more would use more of its yield than the plan allows: too much friction"),
-            Verdict::Over => Some("it is stretched too far"),
+            Verdict::Low if self.at_once() => Some(text_id!("way-not-stretched-enough")),
+            Verdict::Low => Some(text_id!("way-more-would-use-more-yield-than")),
+            Verdict::Over => Some(text_id!("way-stretched-too-far")),
         }
     }
 }
@@ -474,15 +474,15 @@ impl WayHandling for Stretch {
     }
 
     fn words(&self, _had: StageProgress) -> Message {
-        message!("its stretch, {limits}", limits = self.band.limits())
+        message!("plan-stretch", limits = self.band.limits())
     }
 
     fn asks(&self, _had: StageProgress) -> Option<ReadingPrompt> {
         Some(ReadingPrompt {
             dimension: Dimension::Clearance,
-            head: "wanted",
+            head: text_id!("way-wanted"),
             question: None,
-            field: "Stretch",
+            field: text_id!("way-stretch"),
             plain: Vec::new(),
             slots: None,
             by_eye: None,

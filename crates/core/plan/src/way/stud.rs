@@ -7,11 +7,11 @@ use super::parts::{
     WayWalk,
 };
 use crate::toml_reader::TomlTable;
-use rigore_mechanics::message;
-use rigore_mechanics::message::Message;
+use rigore_mechanics::message::{Message, TextId};
 use rigore_mechanics::quantity::Dimension;
 use rigore_mechanics::tightening::ToolReading;
 use rigore_mechanics::tightening::{Band, Verdict};
+use rigore_mechanics::{message, text_id};
 
 /// Put in by hand: never with a tool, which would turn it into the end of its hole.
 #[derive(Debug, Clone, PartialEq)]
@@ -97,16 +97,16 @@ impl WayJudgement for StudHeight {
         Some(&self.band)
     }
 
-    fn says(&self, verdict: Verdict) -> &'static str {
+    fn says(&self, verdict: Verdict) -> TextId {
         match verdict {
-            Verdict::Good => "OK",
-            Verdict::Low => "Too deep: turn it back",
-            Verdict::Over => "Too high",
+            Verdict::Good => text_id!("way-ok"),
+            Verdict::Low => text_id!("way-too-deep-turn-back"),
+            Verdict::Over => text_id!("way-too-high"),
         }
     }
 
-    fn wrong(&self, verdict: Verdict) -> Option<&'static str> {
-        (verdict == Verdict::Over).then_some("it stands out too far: too little of its thread is in")
+    fn wrong(&self, verdict: Verdict) -> Option<TextId> {
+        (verdict == Verdict::Over).then_some(text_id!("way-stands-out-too-far-too-little"))
     }
 }
 
@@ -120,15 +120,15 @@ impl WayHandling for StudHeight {
     }
 
     fn words(&self, _had: StageProgress) -> Message {
-        message!("its height, {limits}", limits = self.band.limits())
+        message!("plan-height", limits = self.band.limits())
     }
 
     fn asks(&self, _had: StageProgress) -> Option<ReadingPrompt> {
         Some(ReadingPrompt {
             dimension: Dimension::Length,
-            head: "stands out",
+            head: text_id!("way-stands-out"),
             question: None,
-            field: "Height",
+            field: text_id!("way-height"),
             plain: Vec::new(),
             slots: None,
             by_eye: None,

@@ -9,12 +9,12 @@ use super::parts::{
 use super::recheck::Recheck;
 use crate::toml_reader::TomlTable;
 use rigore_mechanics::joint::{Fastening, Forecast};
-use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Unit};
 use rigore_mechanics::tightening::ToolReading;
 use rigore_mechanics::tightening::steps;
 use rigore_mechanics::tightening::{Band, Verdict};
+use rigore_mechanics::{message, text_id};
 
 /// The most that anybody pulls a fastener of an engine to, N·m.
 pub const MOST_NM: f64 = 20_000.0;
@@ -61,7 +61,7 @@ fn steps_to(stage: &TomlTable<'_>, band: Band) -> Option<Vec<Torque>> {
     let settings = settings.map_err(|error| stage.error(rule, error.message(band.unit))).ok()?;
     let settable = (band.target / resolution).round() * resolution;
     if band.judge(settable) != Verdict::Good {
-        stage.error("resolution", "a wrench that sets such steps cannot be set inside the tolerance");
+        stage.error("resolution", text_id!("way-wrench-sets-such-steps-cannot-set"));
         return None;
     }
     let (_, before) = settings.split_last()?;
@@ -88,7 +88,7 @@ fn shares(stage: &TomlTable<'_>) -> Option<(&'static str, Vec<f64>)> {
     let mut given = ["steps", "percent", "preset"].into_iter().filter(|key| stage.has(key));
     let rule = given.next();
     if let Some(second) = given.next() {
-        stage.error(second, "steps are equal, by percent or by a preset: one of them");
+        stage.error(second, text_id!("way-steps-equal-by-percent-or-by"));
         return None;
     }
     let of = |percents: &[f64]| percents.iter().map(|part| part / 100.0).collect();
@@ -148,15 +148,15 @@ impl WayHandling for Torque {
     }
 
     fn words(&self, _had: StageProgress) -> Message {
-        message!("to {torque}", torque = self.band.quantity(self.band.target))
+        message!("plan-to-with-torque", torque = self.band.quantity(self.band.target))
     }
 
     fn asks(&self, _had: StageProgress) -> Option<ReadingPrompt> {
         Some(ReadingPrompt {
             dimension: Dimension::Torque,
-            head: "to",
+            head: text_id!("way-to"),
             question: None,
-            field: "Torque",
+            field: text_id!("way-torque"),
             plain: Vec::new(),
             slots: None,
             by_eye: None,

@@ -55,8 +55,8 @@ impl BuildState {
                 continue;
             }
             let count = match entries.len() {
-                1 => "One reading of it was".to_owned(),
-                many => format!("{many} readings of it were"),
+                1 => message!("instruments-one-reading-was").to_owned(),
+                many => message!("instruments-readings-were", many),
             };
             issues.push(Issue {
                 seq,
@@ -65,12 +65,12 @@ impl BuildState {
                 joint: None,
                 fastener: None,
                 text: message!(
-                    "{count} taken with {name}, which was found wrong: {reason}",
+                    "instruments-taken-with-which-was-found-wrong",
                     count,
                     name = &doubt.name,
                     reason = &doubt.reason
                 ),
-                to_do: "Read them again with another one, or a lead approves them".into(),
+                to_do: message!("instruments-read-them-again-with-another-one"),
                 remedies: vec![Remedy::Accept, Remedy::Void],
             });
         }

@@ -1,6 +1,7 @@
 //! Hardware, as the bench and the sheet show it.
 
 use crate::state::BuildState;
+use rigore_mechanics::text;
 use rigore_plan::{Hardware, HardwareCounting, OperationIx};
 use serde::Serialize;
 use time::OffsetDateTime;
@@ -20,7 +21,11 @@ pub struct CountStep {
 impl CountStep {
     /// The step in one line.
     pub fn line(&self) -> String {
-        format!("Count {} {}", self.name, if self.back { "back" } else { "out" })
+        if self.back {
+            text!("work-count-back", name = self.name)
+        } else {
+            text!("work-count-out", name = self.name)
+        }
     }
 }
 
@@ -105,8 +110,8 @@ fn difference(planned: &Hardware, expected: u32, count: u32, back: bool) -> Opti
     let off = expected.abs_diff(count);
     match (back, count > expected, off) {
         (_, _, 0) | (false, true, _) => None,
-        (false, false, _) => Some(format!("{name}: {count} of {expected} there, {off} missing")),
-        (true, true, _) => Some(format!("{name}: {off} left over, so {off} missing in the engine")),
-        (true, false, _) => Some(format!("{name}: {off} missing, lost or left in the engine")),
+        (false, false, _) => Some(text!("work-there-missing", name, count, expected, off)),
+        (true, true, _) => Some(text!("work-left-over-so-missing-engine", name, off)),
+        (true, false, _) => Some(text!("work-missing-lost-or-left-engine", name, off)),
     }
 }

@@ -3,6 +3,7 @@
 use super::bench::CountView;
 use crate::state::BuildState;
 use crate::status::issue::{Issue, Remedy};
+use rigore_mechanics::message;
 use rigore_plan::OperationIx;
 
 /// Differences that nobody approved.
@@ -16,7 +17,7 @@ pub(super) fn issues(state: &BuildState, at: OperationIx, counts: Vec<CountView>
             joint: None,
             fastener: None,
             text: what.into(),
-            to_do: "Search and count again, or a lead approves it".into(),
+            to_do: message!("work-search-count-again-or-lead-approves"),
             remedies: vec![Remedy::Void, Remedy::Accept],
         })
     };

@@ -4,9 +4,9 @@ use super::clearances::ClearanceView;
 use super::sheet::{MeasuredView, latest_readings};
 use crate::instruments::fit::{ReadingNeed, ShopTools, ToolFit};
 use crate::state::BuildState;
-use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
+use rigore_mechanics::{message, text};
 use rigore_plan::{ClearanceIx, FamilyIx, MeasuringPlace, OperationIx, SiteForm, SiteIx};
 use serde::Serialize;
 use std::collections::HashMap;
@@ -37,9 +37,9 @@ impl MeasureStep {
         let what = what.trim_end();
         if let Some(file) = self.file_mm {
             let off = Quantity::new(file, Dimension::Clearance);
-            return message!("File {what} by {off} and measure again", what, off);
+            return message!("measure-file-by-measure-again", what, off);
         }
-        message!("Measure {what}", what)
+        message!("measure-measure", what)
     }
 }
 
@@ -58,7 +58,7 @@ pub struct ShellsStep {
 impl ShellsStep {
     /// The step in one line.
     pub fn line(&self) -> String {
-        format!("Choose shells, {} {}", self.name, self.number)
+        text!("measure-choose-shells", name = self.name, number = self.number)
     }
 }
 

@@ -2,7 +2,7 @@
 
 use super::strip::is_of_card;
 use crate::commands::context::{
-    CommandContext, length_slips, operation, slip_hint, starting, typed, unit_given,
+    CommandContext, UnitSlip, length_slips, operation, slip_hint, starting, typed, unit_given,
 };
 use crate::events::{
     Fact, MeasureCommand, MeasurementEntry, Refusal, RefusalKind, ShellChoiceCommand, ShellCountCommand,
@@ -30,16 +30,19 @@ pub(crate) fn measure(
     let site = site.ok_or_else(|| Refusal::field("site", format!("no site is called `{key}`")))?;
     let planned = &state.plan[site];
     if !matches!(&state.plan[at].work, OperationWork::Measure(sites) if sites.contains(&site)) {
-        return Err(Refusal::field("site", format!("`{key}` is not measured in `{id}`")));
+        return Err(Refusal::field("site", message!("measure-not-measured", key, id)));
     }
     if measure.place >= planned.places.len() {
-        return Err(Refusal::field("place", format!("{} has {} places", planned.name, planned.places.len())));
+        return Err(Refusal::field(
+            "place",
+            message!("measure-has-places", planned = planned.name, count = planned.places.len()),
+        ));
     }
     if measure.temperature_c.is_some_and(|celsius| !(-40.0..=150.0).contains(&celsius)) {
         return Err(Refusal::field(
             "temperature_c",
             message!(
-                "a temperature of {range} is needed",
+                "measure-temperature-needed",
                 range = Quantity::new(-40.0, Dimension::Temperature).up_to(150.0)
             ),
         ));
@@ -85,7 +88,7 @@ pub(super) fn read(
         return Ok((read, master));
     }
     let most = Quantity::new(MOST, dimension);
-    Err(Refusal::field("text", message!("{one} below {most} is needed", one = dimension.one(), most)))
+    Err(Refusal::field("text", message!("measure-below-needed", one = dimension.one(), most)))
 }
 
 /// Whether a reading is outside of what is plausible there, in the base unit.
@@ -104,12 +107,13 @@ const LEAST_CLEARANCE_MM: f64 = 0.01;
 pub(super) fn unlikely_text(site: &Site, read: f64, given: &Unit) -> Message {
     let [low, high] = site.plausible;
     let in_unit = |value: f64| Quantity::new(value, site.dimension);
-    let near = [("a decimal place", 10.0), ("a decimal place", 0.1)];
+    let near = [(message!("measure-decimal-place"), 10.0), (message!("measure-decimal-place"), 0.1)];
     let units = if site.dimension.is_length() { length_slips(given) } else { Vec::new() };
-    let far = [("two decimal places", 100.0), ("two decimal places", 0.01)];
-    let slips: Vec<(&str, f64)> = near.into_iter().chain(units).chain(far).collect();
+    let far =
+        [(message!("measure-two-decimal-places"), 100.0), (message!("measure-two-decimal-places"), 0.01)];
+    let slips: Vec<UnitSlip> = near.into_iter().chain(units).chain(far).collect();
     message!(
-        "{read} is unlikely for {site}: {usual}.{hint} Press Enter again to record it anyway.",
+        "measure-unlikely-for-press-enter-again-record",
         read = in_unit(read),
         site = &site.name,
         usual = Quantity::fine(low, site.dimension).up_to(high),
@@ -120,14 +124,14 @@ pub(super) fn unlikely_text(site: &Site, read: f64, given: &Unit) -> Message {
 fn graded<'a>(state: &'a BuildState, clearance: &str) -> Result<&'a Clearance, Refusal> {
     let found = state.plan.clearance(clearance).map(|at| &state.plan[at]);
     let graded = found.filter(|planned| !planned.shells.is_empty());
-    graded.ok_or_else(|| Refusal::field("clearance", format!("`{clearance}` has no graded shells")))
+    graded.ok_or_else(|| Refusal::field("clearance", message!("measure-has-no-graded-shells", clearance)))
 }
 
 fn grade(planned: &Clearance, field: &'static str, name: &str) -> Result<usize, Refusal> {
     let found = planned.shells.iter().position(|shell| shell.name == name);
     found.ok_or_else(|| {
         let there: Vec<&str> = planned.shells.iter().map(|shell| shell.name.as_str()).collect();
-        Refusal::field(field, format!("no grade is called `{name}`; there is {}", there.join(", ")))
+        Refusal::field(field, message!("measure-no-grade-called-there", name, there = there.join(", ")))
     })
 }
 
@@ -136,7 +140,7 @@ fn measuring(state: &BuildState, id: &str) -> Result<OperationIx, Refusal> {
     let at = operation(state, id)?;
     match state.plan[at].work {
         OperationWork::Measure(_) => Ok(at),
-        _ => Err(Refusal::field("operation", format!("`{id}` measures nothing"))),
+        _ => Err(Refusal::field("operation", message!("measure-measures-nothing", id))),
     }
 }
 
@@ -150,10 +154,13 @@ pub(crate) fn choose_shells(
     let planned = graded(state, &choice.clearance)?;
     let number = choice.number;
     if number == 0 || number > state.plan.members(planned) {
-        return Err(Refusal::field("number", format!("{} has no number {number}", planned.name)));
+        return Err(Refusal::field(
+            "number",
+            message!("measure-has-no-number", planned = planned.name, number),
+        ));
     }
     if grade(planned, "upper", &choice.upper)?.abs_diff(grade(planned, "lower", &choice.lower)?) > 1 {
-        return Err(Refusal::field("lower", "the shells of one bore are at most one grade apart"));
+        return Err(Refusal::field("lower", message!("measure-shells-one-bore-at-most-one")));
     }
     Ok(starting(state, context.at, at, Fact::ShellsChosen(choice.clone())))
 }
@@ -167,7 +174,10 @@ pub(crate) fn count_shells(
     let at = measuring(state, &count.operation)?;
     grade(graded(state, &count.clearance)?, "grade", &count.grade)?;
     if count.count > MOST_SHELLS {
-        return Err(Refusal::field("count", format!("a whole number from 0 to {MOST_SHELLS} is needed")));
+        return Err(Refusal::field(
+            "count",
+            message!("measure-whole-number-from-0-needed", most_shells = MOST_SHELLS),
+        ));
     }
     Ok(starting(state, context.at, at, Fact::ShellsCounted(count.clone())))
 }

@@ -4,6 +4,7 @@ use super::commands::{is_unlikely, read, unlikely_text};
 use crate::commands::context::unit_given;
 use crate::state::BuildState;
 use crate::table::{MachineTable, is_figure};
+use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{self, Unit};
 use rigore_plan::{OperationIx, OperationWork, SiteIx};
@@ -236,19 +237,20 @@ fn spot(
     uses: &[TableColumn],
     cells: &[String],
     column: &TableColumn,
-) -> Result<(usize, usize), String> {
+) -> Result<(usize, usize), Message> {
     if let TableColumn::Of { site, place } = column {
         return Ok((*site, *place));
     }
     let cell = |of: TableColumn| uses.iter().position(|known| *known == of).map(|at| cells[at].as_str());
-    let named = cell(TableColumn::Site).ok_or("no column names the site")?;
-    let (site, said) =
-        names.find(named).ok_or_else(|| format!("`{named}` is no site that is measured here"))?;
+    let named = cell(TableColumn::Site).ok_or(message!("measure-no-column-names-site"))?;
+    let (site, said) = names.find(named).ok_or_else(|| message!("measure-no-site-measured-here", named))?;
     let called = |named: &str| {
         let place = names.place(site, &plain(named));
-        place.ok_or_else(|| format!("{} has no place `{named}`", names.state.plan[names.sites[site]].name))
+        place.ok_or_else(|| {
+            message!("measure-has-no-place", site = names.state.plan[names.sites[site]].name, named)
+        })
     };
-    let TableColumn::Reading { place } = column else { return Err("nothing is read there".to_owned()) };
+    let TableColumn::Reading { place } = column else { return Err(message!("measure-nothing-read-there")) };
     if let Some(place) = place {
         return Ok((site, called(place)?));
     }
@@ -292,8 +294,8 @@ impl BuildState {
                 }
             }
             if readings.len() == before {
-                let why = why.unwrap_or_else(|| "there is no reading in it".to_owned());
-                left.push(SkippedRow { line: row.line, why });
+                let why = why.unwrap_or_else(|| message!("measure-there-no-reading"));
+                left.push(SkippedRow { line: row.line, why: why.in_base_units() });
             }
         }
         let mut last: HashMap<(String, usize), usize> = HashMap::new();

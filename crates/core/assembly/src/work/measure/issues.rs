@@ -40,12 +40,12 @@ fn grown(state: &BuildState, at: OperationIx) -> Vec<Issue> {
             joint: None,
             fastener: None,
             text: message!(
-                "{name}: permanent stretch {grown}, max {most}: scrap",
+                "measure-permanent-stretch-max-scrap",
                 name = &of.name,
                 grown = text(grown),
                 most = text(most),
             ),
-            to_do: "Fit a new one and measure it, or a lead approves it".into(),
+            to_do: message!("measure-fit-new-one-measure-or-lead"),
             remedies: vec![Remedy::Accept, Remedy::Void],
         })
     };
@@ -56,9 +56,9 @@ fn of_clearance(state: &BuildState, at: OperationIx, view: &ClearanceView) -> Op
     let ([least, _, most], window) = view.span.zip(view.window)?;
     let text = |value: f64| Quantity::new(value, view.dimension);
     let (value, limit) = if most > window.high {
-        (most, message!("max {most}", most = text(window.high)))
+        (most, message!("measure-max", most = text(window.high)))
     } else {
-        (least, message!("min {least}", least = text(window.low)))
+        (least, message!("measure-min", least = text(window.low)))
     };
     Some(Issue {
         seq: view.last_seq,
@@ -67,14 +67,13 @@ fn of_clearance(state: &BuildState, at: OperationIx, view: &ClearanceView) -> Op
         joint: None,
         fastener: None,
         text: message!(
-            "{name} {number}: {value}, {limit}",
+            "measure-name-number-value-limit",
             name = &view.name,
             number = view.number,
             value = text(value),
             limit
         ),
-        to_do: format!("Measure no. {} again, change parts or shells, or a lead approves it", view.number)
-            .into(),
+        to_do: message!("measure-measure-no-again-change-parts-or", number = view.number),
         remedies: vec![Remedy::Accept],
     })
 }
@@ -107,8 +106,8 @@ fn of_instruments(state: &BuildState, at: OperationIx) -> Vec<Issue> {
             operation: state.plan[at].id.clone(),
             joint: None,
             fastener: None,
-            text: message!("{site}: {fault}", site = &state.plan[entry.key.0].name, fault = &unfit.words),
-            to_do: "Measure again with an instrument that fits, or a lead approves it".into(),
+            text: message!("measure-site-fault", site = &state.plan[entry.key.0].name, fault = &unfit.words),
+            to_do: message!("measure-measure-again-with-instrument-fits-or"),
             remedies: vec![Remedy::Accept],
         });
     }

@@ -2,6 +2,7 @@
 
 use crate::events::{EarlierUse, PartNote};
 use crate::state::BuildState;
+use rigore_mechanics::text;
 use rigore_plan::{Operation, OperationIx, OperationWork, PartSlot, SlotIx};
 use serde::Serialize;
 use time::OffsetDateTime;
@@ -19,7 +20,7 @@ pub struct FitStep {
 impl FitStep {
     /// The step in one line.
     pub fn line(&self) -> String {
-        format!("Log {}", self.name)
+        text!("work-log", name = self.name)
     }
 }
 

@@ -4,6 +4,7 @@ use crate::commands::context::{CommandContext, operation, starting};
 use crate::events::{Fact, FitCommand, PartCondition, PartNote, PartRemarkCommand, Refusal, RefusalKind};
 use crate::projections::part_history::PartHistory;
 use crate::state::BuildState;
+use rigore_mechanics::message;
 use rigore_plan::{OperationWork, SlotIx};
 
 /// Records what is in a slot. Entering it again replaces it; both stay readable.
@@ -15,10 +16,10 @@ pub(crate) fn fit(
     let (id, slot, part) = (&fit.operation, &fit.slot, &fit.part);
     let at = operation(state, id)?;
     let OperationWork::Parts(slots) = &state.plan[at].work else {
-        return Err(Refusal::field("operation", format!("`{id}` logs no parts")));
+        return Err(Refusal::field("operation", message!("work-logs-no-parts", id)));
     };
     if !slots.iter().any(|known| state.plan[*known].id == *slot) {
-        return Err(Refusal::field("slot", format!("`{slot}` is not logged in `{id}`")));
+        return Err(Refusal::field("slot", message!("work-not-logged", slot, id)));
     }
     let part = PartNote {
         reference: line("reference", &part.reference)?,
@@ -28,13 +29,13 @@ pub(crate) fn fit(
         ..*part
     };
     if part.reference.is_empty() && part.serial.is_empty() {
-        return Err(Refusal::field("reference", "enter a part number, description or serial number"));
+        return Err(Refusal::field("reference", message!("work-enter-part-number-description-or-serial")));
     }
     if part.uses > 1000 {
-        return Err(Refusal::field("uses", "a whole number from 0 to 1000 is needed"));
+        return Err(Refusal::field("uses", message!("work-whole-number-from-0-1000-needed")));
     }
     if part.condition == PartCondition::New && part.uses > 0 {
-        return Err(Refusal::field("condition", format!("a part that had {} uses is not new", part.uses)));
+        return Err(Refusal::field("condition", message!("work-part-had-uses-not-new", uses = part.uses)));
     }
     let before = Some(&context.lived).filter(|lived| !lived.is_empty() && !part.serial.is_empty());
     let before = before.map(|lived| PartHistory::of(lived).before());
@@ -48,20 +49,20 @@ pub(crate) fn remark(state: &BuildState, remark: &PartRemarkCommand) -> Result<V
     let of_it = |slots: &[SlotIx]| slots.iter().copied().find(|known| state.plan[*known].id == *slot);
     let found = match &state.plan[at].work {
         OperationWork::Parts(slots) => of_it(slots),
-        _ => return Err(Refusal::field("operation", format!("`{id}` logs no parts"))),
+        _ => return Err(Refusal::field("operation", message!("work-logs-no-parts", id))),
     };
-    let found = found.ok_or_else(|| Refusal::field("slot", format!("`{slot}` is not logged in `{id}`")))?;
+    let found = found.ok_or_else(|| Refusal::field("slot", message!("work-not-logged", slot, id)))?;
     if state.parts().latest(found).is_none() {
         let name = &state.plan[found].name;
-        return Err(Refusal::of(RefusalKind::NotYet, format!("{name} is not logged yet")));
+        return Err(Refusal::of(RefusalKind::NotYet, message!("work-not-logged-yet", name)));
     }
     let pieces = state.plan.pieces(found).len();
     if remark.piece > pieces {
-        return Err(Refusal::field("piece", format!("a whole number from 0 to {pieces} is needed")));
+        return Err(Refusal::field("piece", message!("work-whole-number-from-0-needed-with-pieces", pieces)));
     }
     let text = line("text", &remark.text)?;
     if text.chars().count() < 3 {
-        return Err(Refusal::field("text", "say in a few words what it is"));
+        return Err(Refusal::field("text", message!("work-say-few-words-what")));
     }
     Ok(vec![Fact::PartRemarked(PartRemarkCommand { text, ..remark.clone() })])
 }
@@ -70,7 +71,7 @@ pub(crate) fn remark(state: &BuildState, remark: &PartRemarkCommand) -> Result<V
 fn line(field: &'static str, text: &str) -> Result<String, Refusal> {
     let text = text.split_whitespace().collect::<Vec<_>>().join(" ");
     if text.chars().count() > 200 {
-        return Err(Refusal::field(field, "at most 200 characters"));
+        return Err(Refusal::field(field, message!("work-at-most-200-characters")));
     }
     Ok(text)
 }

@@ -15,7 +15,7 @@ pub(super) fn issues(state: &BuildState, at: OperationIx, slots: &[SlotIx]) -> V
         let before = entry.value.before.as_ref();
         let uses = entry.value.note.uses.max(before.map_or(0, |before| before.uses));
         let spent = state.plan.uses_allowed(*slot).filter(|allowed| uses >= *allowed);
-        let spent = spent.map(|allowed| message!("used {uses} times, max {allowed}", uses, allowed));
+        let spent = spent.map(|allowed| message!("work-used-times-max", uses, allowed));
         let scrap = before.map(|before| before.scrap.as_slice()).unwrap_or_default();
         let wrong: Vec<Message> = spent.into_iter().chain(scrap.iter().cloned()).collect();
         (!wrong.is_empty()).then(|| Issue {
@@ -24,8 +24,8 @@ pub(super) fn issues(state: &BuildState, at: OperationIx, slots: &[SlotIx]) -> V
             operation: state.plan[at].id.clone(),
             joint: None,
             fastener: None,
-            text: message!("{slot}: {wrong}", slot = &planned.name, wrong = Message::join(wrong, "; ")),
-            to_do: "Fit a new part and log it, or a lead approves it".into(),
+            text: message!("work-slot-wrong", slot = &planned.name, wrong = Message::join(wrong, "; ")),
+            to_do: message!("work-fit-new-part-log-or-lead"),
             remedies: vec![Remedy::Accept, Remedy::Void],
         })
     };
@@ -56,9 +56,13 @@ fn scrapped(state: &BuildState, at: OperationIx, slot: SlotIx) -> Vec<Issue> {
             operation: state.plan[at].id.clone(),
             joint: None,
             fastener: None,
-            text: format!("{}{} is scrap: {}", state.plan[slot].name, piece.unwrap_or_default(), remark.text)
-                .into(),
-            to_do: "Fit a new one and log it, or a lead approves it".into(),
+            text: message!(
+                "work-scrap",
+                slot = state.plan[slot].name,
+                piece = piece.unwrap_or_default(),
+                remark = remark.text
+            ),
+            to_do: message!("work-fit-new-one-log-or-lead"),
             remedies: vec![Remedy::Accept, Remedy::Void],
         }
     };

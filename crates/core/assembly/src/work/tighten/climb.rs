@@ -2,14 +2,12 @@
 
 use super::tighten_work::JointWork;
 use rigore_mechanics::joint::{NutFactor, TorqueStretchPair};
+use rigore_mechanics::text;
 use rigore_mechanics::tightening::{Band, StretchSteps, TorqueBound};
 use rigore_plan::way::EvidenceKind;
 use rigore_plan::way::HIGH_FRICTION;
 use rigore_plan::{FastenerIx, StageIx};
 use serde::Serialize;
-
-/// What is said where the limit comes before the stretch.
-const LIMIT: &str = "The yield limit of the plan comes before the target stretch";
 
 /// The least that an error leaves of a nut factor, as a share of it.
 const LEAST_LEFT: f64 = 0.2;
@@ -114,7 +112,10 @@ impl StretchStepsView {
             error: next.friction.and_then(|friction| friction.error),
             says: next.friction.and_then(|friction| {
                 let of_friction = says(climb.against_usual(friction), lubricant);
-                of_friction.or_else(|| (next.bound == TorqueBound::Utilisation).then(|| LIMIT.to_owned()))
+                of_friction.or_else(|| {
+                    (next.bound == TorqueBound::Utilisation)
+                        .then(|| text!("tighten-yield-limit-plan-comes-before-target"))
+                })
             }),
             free_mm: None,
             free_missing: false,
@@ -125,10 +126,13 @@ impl StretchStepsView {
 /// That friction is not what it should be (M-8).
 fn says(times: f64, lubricant: &str) -> Option<String> {
     if times > HIGH_FRICTION {
-        return Some(format!(
-            "Friction is {times:.1} times typical for {lubricant}: loosen, lubricate again, check the threads"
+        return Some(text!(
+            "tighten-friction-times-typical-for-loosen-lubricate",
+            times = format!("{times:.1}"),
+            lubricant
         ));
     }
-    (times < 1.0 / HIGH_FRICTION)
-        .then(|| format!("Friction is {times:.1} times typical for {lubricant}: is it that lubricant?"))
+    (times < 1.0 / HIGH_FRICTION).then(|| {
+        text!("tighten-friction-times-typical-for-lubricant", times = format!("{times:.1}"), lubricant)
+    })
 }

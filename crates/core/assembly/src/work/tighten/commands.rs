@@ -49,8 +49,8 @@ pub(super) fn place<'a>(
         Refusal::field(
             "joint",
             match joint {
-                Some(joint) => format!("`{joint}` is not a joint of `{id}`; there is {known}"),
-                None => format!("`{id}` is about more than one joint: one of {known} is needed"),
+                Some(joint) => message!("tighten-not-joint-there", joint, id, known),
+                None => message!("tighten-about-more-than-one-joint-one", id, known),
             },
         )
     })?;
@@ -66,7 +66,7 @@ impl JointCommandTarget<'_> {
     }
 
     fn fastener(&self, id: &str) -> Result<FastenerIx, Refusal> {
-        let unknown = || Refusal::field("fastener", format!("no fastener of this joint is called `{id}`"));
+        let unknown = || Refusal::field("fastener", message!("tighten-no-fastener-this-joint-called", id));
         self.joint.fastener(id).ok_or_else(unknown)
     }
 
@@ -86,19 +86,20 @@ pub(crate) fn pull(
     let place = place(state, &pull.operation, pull.joint.as_deref())?;
     let pulled = |stage: &StageIx| place.joint[*stage].way.dimension().is_some();
     let stage = place.stage(pull.stage).filter(pulled);
-    let stage = stage.ok_or_else(|| Refusal::field("stage", "no such stage with something to pull"))?;
+    let stage = stage
+        .ok_or_else(|| Refusal::field("stage", message!("tighten-no-such-stage-with-something-pull")))?;
     let way = &place.joint[stage].way;
     let fastener = place.joint.fastener(&pull.fastener).filter(|fastener| {
         place.joint.group_of(stage).is_some_and(|group| group.fasteners.contains(&fastener.0))
     });
     let fastener = fastener.ok_or_else(|| {
         let (id, name) = (&pull.fastener, &place.joint[stage].name);
-        Refusal::field("fastener", format!("`{id}` is not a fastener of {name}"))
+        Refusal::field("fastener", message!("tighten-not-fastener", id, name))
     })?;
     let had = place.round.fastened(fastener).had(stage);
     if place.round.fastened(fastener).last(stage) > context.seen {
         let message = message!(
-            "{fastener} was just pulled on another screen ({value}). Send it again only if this was another pull",
+            "tighten-was-just-pulled-on-another-screen",
             fastener = &pull.fastener,
             value = way.print(had.value),
         );
@@ -125,13 +126,8 @@ pub(crate) fn pull(
     let told_by_person = matches!(pull.method, ReadingMethod::Typed | ReadingMethod::Seen);
     if told_by_person && !pull.sure && way.once() && place.round.fastened(fastener).finished(stage) {
         let (fastener, stage) = (&pull.fastener, &place.joint[stage].name);
-        let message = message!(
-            "{fastener} has had {stage} ({value}), and it is done once. Tap another, or loosen it first. Enter \
-             again records that it was pulled once more.",
-            fastener,
-            stage,
-            value = way.print(had.value),
-        );
+        let message =
+            message!("tighten-has-had-done-once-tap-another", fastener, stage, value = way.print(had.value),);
         return Err(Refusal::of(RefusalKind::Ask, message));
     }
     if pull.method == ReadingMethod::Typed && !pull.sure {
@@ -172,20 +168,17 @@ fn clicked(
     said: &ToolReading,
 ) -> Result<ToolReading, Refusal> {
     let Some(believed) = said.torque_nm else {
-        return Err(Refusal::field("reading", "a click is a torque, and this stage needs another reading"));
+        return Err(Refusal::field("reading", message!("tighten-click-torque-this-stage-needs-another")));
     };
     let name = &wrench.name;
     let Some(set_to) = context.set_to_nm.filter(|_| wrench.clicks) else {
-        return Err(Refusal::field(
-            "instrument",
-            format!("the setting of {name} is not known: set it first"),
-        ));
+        return Err(Refusal::field("instrument", message!("tighten-setting-not-known-set-first", name)));
     };
     if same_setting(set_to, believed) {
         return Ok(ToolReading { torque_nm: Some(set_to), ..ToolReading::default() });
     }
     let set_to = Quantity::new(set_to, Dimension::Torque);
-    let message = message!("{name} was set to {set_to} meanwhile: check and set it again", name, set_to);
+    let message = message!("tighten-was-set-meanwhile-check-set-again", name, set_to);
     Err(Refusal::of(RefusalKind::Stale, message))
 }
 
@@ -198,17 +191,14 @@ pub(crate) fn set_wrench(
     tightens(state, &set.operation)?;
     let instrument = context.instrument(&set.instrument)?;
     if !instrument.clicks {
-        let message = format!("{} does not click at a setting", instrument.name);
+        let message = message!("tighten-does-not-click-at-setting", instrument = instrument.name);
         return Err(Refusal::field("instrument", message));
     }
     let torque_nm = typed("text", &set.text, set.unit.as_deref(), Dimension::Torque)?;
     if !(torque_nm > 0.0 && torque_nm <= MOST_NM) {
         return Err(Refusal::field(
             "text",
-            message!(
-                "a torque above zero and up to {most} is needed",
-                most = Quantity::new(MOST_NM, Dimension::Torque)
-            ),
+            message!("tighten-torque-above-zero-up-needed", most = Quantity::new(MOST_NM, Dimension::Torque)),
         ));
     }
     let (operation, entered) = (set.operation.clone(), set.text.clone());
@@ -224,9 +214,9 @@ pub(crate) fn act(
     let place = place(state, &act.operation, act.joint.as_deref())?;
     let by_hand = |stage: &StageIx| place.joint[*stage].way.by_hand().is_some();
     let stage = place.stage(act.stage).filter(by_hand);
-    let stage = stage.ok_or_else(|| Refusal::field("stage", "this stage is not an action"))?;
+    let stage = stage.ok_or_else(|| Refusal::field("stage", message!("tighten-this-stage-not-action")))?;
     if place.joint[stage].way.wanted().is_some() {
-        let message = "its spec is missing: enter it first";
+        let message = message!("tighten-spec-missing-enter-first");
         return Err(Refusal::of(RefusalKind::NotYet, message));
     }
     let again = act.again.as_deref().map(reason).transpose()?;
@@ -237,7 +227,7 @@ pub(crate) fn act(
         let fastener = place.joint.fastener(id);
         let group = place.joint.group_of(stage).map(|group| group.fasteners.clone()).unwrap_or_default();
         if fastener.is_none_or(|fastener| !group.contains(&fastener.0)) {
-            return Err(Refusal::field("except", format!("`{id}` is not a fastener of this stage")));
+            return Err(Refusal::field("except", message!("tighten-not-fastener-this-stage", id)));
         }
     }
     let mut except = act.except.clone();
@@ -259,13 +249,10 @@ pub(crate) fn act(
 fn laid_again(place: &JointCommandTarget<'_>, stage: StageIx, again: Option<&str>) -> Result<(), Refusal> {
     let seals = place.joint[stage].way.within_min().is_some();
     if again.is_none() || !seals {
-        return Err(Refusal::of(RefusalKind::Stale, "this action is done already"));
+        return Err(Refusal::of(RefusalKind::Stale, message!("tighten-this-action-done-already")));
     }
     if !place.round.is_loose() {
-        let message = format!(
-            "loosen all of {} first: then its faces are cleaned and the bead is laid again",
-            place.joint.name
-        );
+        let message = message!("tighten-loosen-all-first-then-faces-cleaned", joint = place.joint.name);
         return Err(Refusal::of(RefusalKind::NotYet, message));
     }
     Ok(())
@@ -280,14 +267,14 @@ pub(crate) fn allow_further(
     let place = place(state, &allow.operation, allow.joint.as_deref())?;
     let fastener = place.fastener(&allow.fastener)?;
     if context.by.role != Role::Lead {
-        let message = "a lead decides about going past the limit of the plan";
+        let message = message!("tighten-lead-decides-about-going-past-limit");
         return Err(Refusal::of(RefusalKind::NotAllowed, message));
     }
     let group = place.joint.group_ix(fastener);
     let climbs =
         |stage: &usize| place.joint.stages[*stage].group == group && place.joint.stages[*stage].way.reopens();
     if !place.share.stages.clone().any(|stage| climbs(&stage)) {
-        let message = format!("{} is not tightened to stretch here", allow.fastener);
+        let message = message!("tighten-not-tightened-stretch-here", fastener = allow.fastener);
         return Err(Refusal::field("fastener", message));
     }
     Ok(vec![Fact::Allowed(FurtherPullEntry {
@@ -328,15 +315,14 @@ fn loosening_readings(
     let field = match (given(&loosen.left), given(&loosen.released)) {
         (false, false) => return Ok(LooseningReadings::default()),
         (true, true) => {
-            let message =
-                "a gauge is zeroed on the free fastener or on the tight one: give one of both readings";
+            let message = message!("tighten-gauge-zeroed-on-free-fastener-or");
             return Err(Refusal::field("released", message));
         }
         (true, false) => "left",
         (false, true) => "released",
     };
     if loosen.rest {
-        return Err(Refusal::field(field, "is measured on one fastener"));
+        return Err(Refusal::field(field, message!("tighten-measured-on-one-fastener")));
     }
     let read = |text: &Option<String>| {
         let text = text.as_deref().filter(|text| !text.trim().is_empty());
@@ -346,21 +332,21 @@ fn loosening_readings(
     let length = |mm| Quantity::new(mm, Dimension::Clearance);
     if let Some(left) = left_mm.filter(|left| left.abs() > MOST_LEFT_MM) {
         let (left, most) = (length(left), length(MOST_LEFT_MM));
-        let message = message!("{left} is not possible: remaining stretch is at most {most}", left, most);
+        let message = message!("tighten-not-possible-remaining-stretch-at-most", left, most);
         return Err(Refusal::field("left", message));
     }
     if let Some(released) = released_mm.filter(|released| !(0.0..=MOST_RELEASED_MM).contains(released)) {
         let (released, most) = (length(released), length(MOST_RELEASED_MM));
-        let message = message!("{released} is not possible: it gets shorter by 0 to {most}", released, most);
+        let message = message!("tighten-not-possible-gets-shorter-by-0", released, most);
         return Err(Refusal::field("released", message));
     }
     if released_mm.is_some() && !place.round.fastened(place.fastener(&loosen.fastener)?).holds() {
-        let message = format!("{} is loose already: its stretch is read while it lets go", loosen.fastener);
+        let message = message!("tighten-loose-already-stretch-read-while-lets", fastener = loosen.fastener);
         return Err(Refusal::field("released", message));
     }
     let gauge = context.instrument(loosen.instrument.as_deref().unwrap_or_default())?;
     if released_mm.is_some() && gauge.gauge(Dimension::Clearance).is_none() {
-        return Err(Refusal::field("instrument", format!("{} measures no length", gauge.name)));
+        return Err(Refusal::field("instrument", message!("tighten-measures-no-length", gauge = gauge.name)));
     }
     Ok(LooseningReadings { left_mm, released_mm, gauge: Some(gauge) })
 }
@@ -380,7 +366,10 @@ fn take_apart(
     let facts: Vec<Fact> =
         place.joint.backwards().into_iter().filter(goes).map(|at| fact(place.joint, at, &why)).collect();
     if facts.is_empty() {
-        return Err(Refusal::of(RefusalKind::Stale, format!("nothing of {} is tight", place.joint.name)));
+        return Err(Refusal::of(
+            RefusalKind::Stale,
+            message!("tighten-nothing-tight", joint = place.joint.name),
+        ));
     }
     Ok(facts)
 }
@@ -424,7 +413,7 @@ pub(crate) fn loosen(
         text => reason(text)?,
     };
     if !place.round.fastened(fastener).holds() {
-        let message = format!("{} is loose already", loosen.fastener);
+        let message = message!("tighten-loose-already", fastener = loosen.fastener);
         return Err(Refusal::of(RefusalKind::Stale, message));
     }
     if !loosen.rest {
@@ -435,7 +424,7 @@ pub(crate) fn loosen(
         (open.at(), open.fastener()) == (place.share.at(), Some(fastener))
     };
     if !open.first().is_some_and(of_it) {
-        let message = format!("{} is not the next to be loosened any more: look again", loosen.fastener);
+        let message = message!("tighten-not-next-loosened-any-more-look", fastener = loosen.fastener);
         return Err(Refusal::of(RefusalKind::Stale, message));
     }
     let facts =

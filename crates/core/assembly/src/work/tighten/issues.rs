@@ -31,14 +31,15 @@ pub(super) fn issues(hand: &JointWork<'_>) -> Vec<Issue> {
     let actions = hand.round.actions.entries().filter(|act| ledger.counts(act.seq) && hand.runs(act.key));
     let actions = actions.filter_map(|act| {
         let name = &hand.joint[act.key].name;
-        let (what, now) = deviating(hand, act.seq, name, &act.value.remarks, "repeat it in sequence")?;
+        let (what, now) =
+            deviating(hand, act.seq, name, &act.value.remarks, &message!("tighten-repeat-sequence"))?;
         Some(hand.issue(act.seq, None, what, now, vec![Remedy::Accept, Remedy::Void]))
     });
     let loosenings = hand.round.loosenings.iter().filter(|of| ledger.counts(of.seq) && here(of.seq));
     let held = loosenings.clone().filter_map(|of| held_otherwise(hand, of));
     let loosenings = loosenings.filter_map(|of| {
         let name = hand.name(of.fastener);
-        let (what, now) = deviating(hand, of.seq, name, &of.remarks, "void it")?;
+        let (what, now) = deviating(hand, of.seq, name, &of.remarks, &message!("tighten-void"))?;
         Some(hand.issue(of.seq, Some(of.fastener), what, now, vec![Remedy::Accept, Remedy::Void]))
     });
     let owed = hand.round.owed_fasteners().filter(|(_, seq)| here(*seq)).map(|(fastener, seq)| {
@@ -50,11 +51,11 @@ pub(super) fn issues(hand: &JointWork<'_>) -> Vec<Issue> {
         });
         let what = if let Some((left, most)) = too_long {
             let [left, most] = [left, most].map(|mm| Quantity::new(mm, Dimension::Clearance));
-            message!("{name}: permanent stretch {left}, max {most}: scrap", name, left, most)
+            message!("tighten-permanent-stretch-max-scrap", name, left, most)
         } else {
-            message!("{name} was loosened and the old fastener is still in", name)
+            message!("tighten-was-loosened-old-fastener-still", name)
         };
-        let now = format!("Fit a new fastener at {name}");
+        let now = message!("tighten-fit-new-fastener-at", name);
         hand.issue(seq, Some(fastener), what, now, vec![Remedy::Replace, Remedy::Void])
     });
     let films = lubricate::issues(hand);
@@ -104,8 +105,8 @@ fn order(hand: &JointWork<'_>) -> Option<(BTreeSet<u64>, Option<Issue>)> {
     let [first, _, ..] = pulls[..] else { return None };
     let mut names: Vec<&str> = pulls.iter().map(|pull| hand.name(pull.fastener)).collect();
     names.dedup();
-    let what = format!("{} out of sequence: {}", pulls.len(), names.join(", "));
-    let now = "A lead approves them with a reason, or loosen and repeat them".to_owned();
+    let what = message!("tighten-out-sequence", count = pulls.len(), names = names.join(", "));
+    let now = message!("tighten-lead-approves-them-with-reason-or").to_owned();
     let issue = hand.issue(first.seq, None, what, now, vec![Remedy::Accept]);
     Some((seqs, Some(Issue { subject: Some(subject), ..issue })))
 }
@@ -114,8 +115,8 @@ fn order(hand: &JointWork<'_>) -> Option<(BTreeSet<u64>, Option<Issue>)> {
 fn held_otherwise(hand: &JointWork<'_>, of: &RecordedLoosening) -> Option<Issue> {
     of.held.filter(|held| held.is_off() && !hand.state.ledger().accepted(of.seq))?;
     let name = hand.name(of.fastener);
-    let what = message!("{name} got {words}", name, words = tight_bolt_reading::words(of)?);
-    let now = "Check the others that were tightened like it, or a lead approves it";
+    let what = message!("tighten-got", name, words = tight_bolt_reading::words(of)?);
+    let now = message!("tighten-check-others-were-tightened-like-or");
     Some(hand.issue(of.seq, Some(of.fastener), what, now, vec![Remedy::Accept, Remedy::Void]))
 }
 
@@ -125,8 +126,8 @@ fn unsure(hand: &JointWork<'_>, pull: &RecordedPull) -> Option<Issue> {
         return None;
     }
     let name = hand.name(pull.fastener);
-    let what = format!("{name}: not sure that it clicked at {}", hand.joint[pull.stage].name);
-    let now = format!("Pull {name} again, or recheck it at the end");
+    let what = message!("tighten-not-sure-clicked-at", name, stage = hand.joint[pull.stage].name);
+    let now = message!("tighten-pull-again-or-recheck-at-end", name);
     Some(hand.issue(pull.seq, Some(pull.fastener), what, now, vec![Remedy::Accept, Remedy::Void]))
 }
 
@@ -157,12 +158,12 @@ fn used_before(hand: &JointWork<'_>) -> Vec<Issue> {
             .iter()
             .filter_map(|round| round.pulls.iter().rev().find(|pull| pull.fastener == at))
             .map(|pull| pull.seq);
-        let what = format!("{name} is for one use, and was used on the trial");
+        let what = message!("tighten-for-one-use-was-used-on", name);
         hand.issue(
             seq.max().unwrap_or_default(),
             Some(at),
             what,
-            format!("Fit a new fastener at {name}"),
+            message!("tighten-fit-new-fastener-at", name),
             vec![Remedy::Replace],
         )
     };
@@ -181,15 +182,15 @@ fn wrong(hand: &JointWork<'_>, pull: &RecordedPull) -> Option<Issue> {
     let rules = &way;
     let value = way.print(pull.judged.value);
     let what = if let Some(why) = rules.wrong(pull.judged.verdict) {
-        message!("{name}: {value}, {why}", name, value, why)
+        message!("tighten-name-value-why", name, value, why)
     } else {
         let most = way.print(rules.band()?.high);
-        message!("{name}: {value}, max {most} for {stage}", name, value, most, stage = &stage.name)
+        message!("tighten-max-for", name, value, most, stage = &stage.name)
     };
     let (now, remedy) = if pull.judged.spent {
-        (format!("Loosen {name}, fit a new fastener, then repeat its stages"), Remedy::Replace)
+        (message!("tighten-loosen-fit-new-fastener-then-repeat", name), Remedy::Replace)
     } else {
-        (format!("Loosen {name} and repeat its stages"), Remedy::Loosen)
+        (message!("tighten-loosen-repeat-stages", name), Remedy::Loosen)
     };
     let mut remedies = vec![remedy, Remedy::Void];
     if !pull.judged.mends {
@@ -204,7 +205,7 @@ fn wrong(hand: &JointWork<'_>, pull: &RecordedPull) -> Option<Issue> {
 /// How a pull deviates from the plan, unless somebody approved it.
 fn deviation(hand: &JointWork<'_>, pull: &RecordedPull) -> Option<Issue> {
     let name = hand.name(pull.fastener);
-    let (what, now) = deviating(hand, pull.seq, name, &pull.remarks, "loosen and repeat")?;
+    let (what, now) = deviating(hand, pull.seq, name, &pull.remarks, &message!("tighten-loosen-repeat"))?;
     let remedies = vec![Remedy::Accept, Remedy::Loosen, Remedy::Void];
     Some(hand.issue(pull.seq, Some(pull.fastener), what, now, remedies))
 }
@@ -215,14 +216,17 @@ fn deviating(
     seq: u64,
     name: &str,
     remarks: &[EntryRemark],
-    or: &str,
-) -> Option<(Message, String)> {
+    or: &Message,
+) -> Option<(Message, Message)> {
     if hand.state.ledger().accepted(seq) {
         return None;
     }
     let remarks: Vec<Message> = remarks.iter().filter(|r| r.deviates()).map(|r| hand.remark(r)).collect();
     (!remarks.is_empty()).then(|| {
         let remarks = Message::join(remarks, "; ");
-        (message!("{name}: {remarks}", name, remarks), format!("A lead approves it with a reason, or {or}"))
+        (
+            message!("tighten-name-remarks", name, remarks),
+            message!("tighten-lead-approves-with-reason-or", or),
+        )
     })
 }

@@ -9,6 +9,7 @@ use crate::status::issue::{Issue, Remedy};
 use rigore_mechanics::friction::{Lubricant, Lubrication, SurfaceFilm};
 use rigore_mechanics::joint::{BearingFace, measured_lubrication};
 use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::mm;
 use rigore_plan::{FastenerSpec, GroupIx, Joint, OperationIx, StageIx, TightenTask};
 use serde::Serialize;
@@ -75,7 +76,7 @@ pub(crate) fn lubricate(
         let name = &state.plan[place.operation].name;
         return Err(Refusal::field(
             "operation",
-            format!("{name} takes joints apart: nothing is lubricated there"),
+            message!("tighten-takes-joints-apart-nothing-lubricated-there", name),
         ));
     }
     let group = place.joint.groups.iter().find(|group| group.id == lubricate.group).ok_or_else(|| {
@@ -91,7 +92,7 @@ pub(crate) fn lubricate(
         let planned = [&asked.thread, &asked.bearing].into_iter().find(|planned| planned.id == id);
         let known = planned.or_else(|| context.lubricants.iter().find(|known| known.id == id));
         let known = known.or_else(|| state.plan.lubricants.iter().find(|known| known.id == id));
-        known.cloned().ok_or_else(|| Refusal::field(field, format!("no lubricant is called `{id}`")))
+        known.cloned().ok_or_else(|| Refusal::field(field, message!("tighten-no-lubricant-called", id)))
     };
     let of_table = Lubrication {
         thread: find("thread", &lubricate.thread)?,
@@ -106,7 +107,8 @@ pub(crate) fn lubricate(
                 && known.is_enough()
         };
         let measured = context.measured.iter().find(of_it).ok_or_else(|| {
-            let message = format!("this shop has too few stretches of {title} on {}", of_table.words());
+            let message =
+                message!("tighten-this-shop-has-too-few-stretches", title, words = of_table.words());
             Refusal::field("measured", message)
         })?;
         let bearing = BearingFace { mean_diameter: mm(spec.fastening.bearing_diameter_mm) };
@@ -160,7 +162,7 @@ pub(super) fn film(hand: &JointWork<'_>, stage: StageIx) -> Option<LubricantView
             })
         }),
         policy: hand.state.policy,
-        warning: wrong(hand, group),
+        warning: wrong(hand, group).map(|what| what.in_base_units()),
         pulled: hand
             .round
             .pulls
@@ -181,13 +183,13 @@ impl BuildState {
 
 /// What is wrong with what a group turns on: not the kind that the plan asks for, or another one whose torques are
 /// not converted.
-fn wrong(hand: &JointWork<'_>, group: GroupIx) -> Option<String> {
+fn wrong(hand: &JointWork<'_>, group: GroupIx) -> Option<Message> {
     let asked = &hand.state.plan[hand.joint[group].spec].lubrication;
     let (_, said) = hand.lubricant_statement(group)?;
     let used = &said.lubrication;
     let of_kind = used.kind_against(asked);
     let apart = (!used.same_stuff(asked) && !said.converts)
-        .then(|| format!("{} is used; torques are for {}", used.words(), asked.words()));
+        .then(|| message!("tighten-used-torques-for", used = used.words(), asked = asked.words()));
     of_kind.or(apart)
 }
 
@@ -210,11 +212,11 @@ pub(super) fn issues(hand: &JointWork<'_>) -> Vec<Issue> {
             joint: Some(hand.joint.id.clone()),
             fastener: None,
             text: if hand.alone {
-                message!("{name}: {what}", name, what)
+                message!("tighten-name-what", name, what)
             } else {
-                message!("{joint}: {name}: {what}", joint = &hand.joint.name, name, what)
+                message!("tighten-joint-name-what", joint = &hand.joint.name, name, what)
             },
-            to_do: "Clean them and use the specified lubricant, or a lead approves it with a reason".into(),
+            to_do: message!("tighten-clean-them-use-specified-lubricant-or"),
             remedies: vec![Remedy::Accept, Remedy::Void],
         })
     };

@@ -6,10 +6,10 @@ use super::round::TighteningRound;
 use super::tighten_work::{JointWork, TightenWork};
 use crate::events::ReadingMethod;
 use crate::state::BuildState;
-use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
 use rigore_mechanics::tightening::{Verdict, outliers};
+use rigore_mechanics::{message, text};
 use rigore_plan::{Joint, JointIx, OperationIx};
 use serde::Serialize;
 use std::collections::BTreeMap;
@@ -131,10 +131,13 @@ impl JointWork<'_> {
             let torques: Vec<f64> = ends.iter().map(|(_, torque)| *torque).collect();
             for found in outliers(&torques) {
                 let text = |torque| Quantity::new(torque, Dimension::Torque);
-                let likely =
-                    if found.above { "dry or dragging" } else { "slippery, soft, or yielding early" };
+                let likely = if found.above {
+                    message!("tighten-dry-or-dragging")
+                } else {
+                    message!("tighten-slippery-soft-or-yielding-early")
+                };
                 let words = message!(
-                    "{torque} at its angle where its siblings have {usual}: {likely}",
+                    "tighten-at-angle-where-siblings-have",
                     torque = text(torques[found.at]),
                     usual = text(found.usual),
                     likely,
@@ -161,7 +164,7 @@ impl JointWork<'_> {
             apart(a).total_cmp(&apart(b))
         });
         let names: Vec<&str> = others.into_iter().take(2).map(|other| other.id.as_str()).collect();
-        message!("recheck {names} beside it", names = names.join(" and "))
+        message!("tighten-recheck-beside", names = names.join(" and "))
     }
 
     fn view(&self, pull: &RecordedPull, odd: Option<&Message>) -> Option<PullView> {
@@ -176,14 +179,10 @@ impl JointWork<'_> {
         let dimension = rules.dimension()?;
         let moved = rules.moved(pull.judged.value);
         let through = (pull.read - pull.figure).abs() > 1e-9;
-        let through =
-            through.then(|| message!("{torque} at the fastener", torque = stage.way.print(pull.figure)));
+        let through = through.then(|| message!("tighten-at-fastener", torque = stage.way.print(pull.figure)));
         let factor = pull.judged.converted;
         let converted = ((factor - 1.0).abs() > 1e-9).then(|| {
-            message!(
-                "as {torque} with the specified lubricant",
-                torque = stage.way.print(pull.figure / factor)
-            )
+            message!("tighten-as-with-specified-lubricant", torque = stage.way.print(pull.figure / factor))
         });
         let remarks = pull.remarks.iter().map(|remark: &EntryRemark| self.remark(remark));
         let remarks = remarks
@@ -206,7 +205,7 @@ impl JointWork<'_> {
             entered: pull.reading.entered.clone(),
             torque_nm: pull.reading.torque_nm.filter(|_| dimension != Dimension::Torque),
             verdict: pull.judged.verdict,
-            says: rules.says(pull.judged.verdict).to_owned(),
+            says: rules.says(pull.judged.verdict).text(),
             wrong: pull.judged.wrong(),
             remarks: remarks.collect(),
             method: pull.method,
@@ -215,7 +214,7 @@ impl JointWork<'_> {
             voided: mark.voided.as_ref().map(|voided| voided.reason.clone()),
             accepted: mark.accepted.as_ref().map(|accepted| accepted.reason.clone()),
             loosened,
-            lapsed: unsettled.then(|| "lapsed: a group that it depends on was worked on after it".to_owned()),
+            lapsed: unsettled.then(|| text!("tighten-lapsed-group-depends-on-was-worked")),
             counts,
             deviates: pull.judged.wrong()
                 || (counts && pull.judged.verdict != Verdict::Good)

@@ -1,6 +1,6 @@
 //! What was asked of a fastener and what was given: reading it, and whether it can be meant.
 
-use crate::commands::context::{length_slips, slip_hint, typed, unit_given};
+use crate::commands::context::{UnitSlip, length_slips, slip_hint, typed, unit_given};
 use crate::events::{GivenReading, Instrument, Refusal, RefusalKind};
 use crate::instruments::fit::AdapterAndLubricant;
 use rigore_mechanics::message;
@@ -11,12 +11,14 @@ use rigore_plan::way::MOST_NM;
 use rigore_plan::way::{EvidenceKind, StageProgress, Way};
 
 /// Units of torque that are taken for each other, and what mends it.
-const UNIT_SLIPS: [(&str, f64); 4] = [
-    ("pound-feet for newton-metres", LBF_FT),
-    ("newton-metres for pound-feet", 1.0 / LBF_FT),
-    ("pound-feet for pound-inches", 12.0),
-    ("pound-inches for pound-feet", 1.0 / 12.0),
-];
+fn unit_slips() -> Vec<UnitSlip> {
+    vec![
+        (message!("tighten-pound-feet-for-newton-metres"), LBF_FT),
+        (message!("tighten-newton-metres-for-pound-feet"), 1.0 / LBF_FT),
+        (message!("tighten-pound-feet-for-pound-inches"), 12.0),
+        (message!("tighten-pound-inches-for-pound-feet"), 1.0 / 12.0),
+    ]
+}
 
 /// How near a mended slip is to what is asked for, as a share of it; and one of a unit, which is hardly less
 /// likely than a poor pull.
@@ -65,7 +67,7 @@ impl ReadingCheck<'_> {
     pub fn read(&self) -> Result<ToolReading, Refusal> {
         let (given, rules) = (self.given, self.way);
         let Some(dimension) = rules.dimension() else {
-            return Err(Refusal::field("stage", "nothing is read in this stage"));
+            return Err(Refusal::field("stage", message!("tighten-nothing-read-this-stage")));
         };
         let mut reading = ToolReading {
             torque_nm: given.torque_nm,
@@ -86,7 +88,7 @@ impl ReadingCheck<'_> {
         if let Some(text) = given.torque_text.as_deref().filter(|text| !text.trim().is_empty()) {
             let torque = typed("torque", text, given.torque_unit.as_deref(), Dimension::Torque)?;
             if !(torque > 0.0 && torque <= MOST_NM) {
-                return Err(Refusal::field("torque", "the torque at the end has to be above zero"));
+                return Err(Refusal::field("torque", message!("tighten-torque-at-end-has-above-zero")));
             }
             reading.torque_nm = Some(torque);
         }
@@ -106,40 +108,32 @@ impl ReadingCheck<'_> {
     /// Whether somebody can mean a reading at all.
     fn possible(&self, reading: &ToolReading) -> Result<(), Refusal> {
         let rules = &self.way;
-        let one = rules.dimension().map_or("a figure", Dimension::one);
+        let one = rules.dimension().map_or_else(|| message!("tighten-figure"), Dimension::one);
         let wrong = |message: Message| Err(Refusal::field("reading", message));
         let (least, most) = (rules.least(), rules.most());
         match rules.figure(reading) {
-            None => return wrong(message!("missing: {one} is needed", one)),
+            None => return wrong(message!("tighten-missing-needed", one)),
             Some(figure) if !(figure.is_finite() && figure >= least) => {
                 let from = if least > 0.0 {
-                    Message::from("above zero")
+                    message!("tighten-above-zero")
                 } else {
-                    message!("from {least}", least = self.print(least))
+                    message!("tighten-from", least = self.print(least))
                 };
-                return wrong(message!(
-                    "{one} {from} is needed, not {figure}",
-                    one,
-                    from,
-                    figure = self.print(figure)
-                ));
+                return wrong(message!("tighten-needed-not", one, from, figure = self.print(figure)));
             }
             Some(figure) if figure > most => {
                 let (given, most) = (self.print(figure), self.print(most));
-                return wrong(message!("{given} is not possible: at most {most} in one pull", given, most));
+                return wrong(message!("tighten-not-possible-at-most-one-pull", given, most));
             }
             Some(figure) if rules.dimension() == Some(Dimension::Count) && figure.fract() != 0.0 => {
-                return wrong(message!(
-                    "a whole number is needed, not {figure}",
-                    figure = self.print(figure)
-                ));
+                return wrong(message!("tighten-whole-number-needed-not", figure = self.print(figure)));
             }
             Some(_) => {}
         }
         let others =
             [reading.torque_nm, reading.angle_deg, reading.start_deg, reading.stretch_mm, reading.height_mm];
         if others.into_iter().flatten().any(|figure| !figure.is_finite()) {
-            return wrong("every figure has to be a finite number".into());
+            return wrong(message!("tighten-every-figure-has-finite-number"));
         }
         Ok(())
     }
@@ -152,9 +146,9 @@ impl ReadingCheck<'_> {
         self.kept_counting(figure)?;
         let left = self.left();
         let within = |meant: f64, share: f64| left > 0.0 && (meant - left).abs() <= share * left;
-        let units: &[(&str, f64)] = match rules.dimension() {
-            Some(Dimension::Torque) => &UNIT_SLIPS,
-            _ => &[],
+        let units = match rules.dimension() {
+            Some(Dimension::Torque) => unit_slips(),
+            _ => Vec::new(),
         };
         let lengths = match (rules.dimension(), self.given.text.as_deref()) {
             (Some(dimension), Some(text)) if dimension.is_length() => {
@@ -168,21 +162,18 @@ impl ReadingCheck<'_> {
             return self.in_range(figure);
         }
         self.whole_length(figure)?;
-        let decimals = [("a decimal place", 0.1), ("a decimal place", 10.0)];
-        let slips: Vec<(&str, f64)> =
-            units.iter().chain(&decimals).copied().chain(lengths.iter().copied()).collect();
+        let decimals = [(message!("tighten-decimal-place"), 0.1), (message!("tighten-decimal-place"), 10.0)];
+        let slips: Vec<UnitSlip> = units.iter().chain(&decimals).chain(&lengths).cloned().collect();
         let likely = |meant: f64| self.had.expected.is_some() && rules.usual(self.had).contains(&meant);
         let near = |meant: f64| within(meant, SLIP) || (!lengths.is_empty() && likely(meant));
         let hint = slip_hint(figure, &slips, near, |meant| self.print(meant));
         let (read, asked) = (self.print(figure), self.print(left));
-        let wanted = if lengths.is_empty() { "asked for" } else { "expected" };
-        let message = message!(
-            "{read} is unlikely where {asked} is {wanted}.{hint} Press Enter again to record it anyway.",
-            read,
-            asked,
-            wanted,
-            hint
-        );
+        let wanted = if lengths.is_empty() {
+            message!("tighten-asked-for")
+        } else {
+            message!("tighten-expected-here")
+        };
+        let message = message!("tighten-unlikely-where-press-enter-again-record", read, asked, wanted, hint);
         Err(Refusal::of(RefusalKind::Ask, message))
     }
 
@@ -197,8 +188,7 @@ impl ReadingCheck<'_> {
             return Ok(());
         }
         let message = message!(
-            "{length} looks like its whole length, with {free} free: that is {stretch} of stretch. Enter again \
-             keeps {length} as its stretch.",
+            "tighten-looks-like-whole-length-with-free",
             length = self.print(figure),
             free = Quantity::fine(free, Dimension::Length),
             stretch = self.print(stretch),
@@ -217,7 +207,7 @@ impl ReadingCheck<'_> {
         let fits = |meant: f64| meant > 0.0 && rules.judge(rules.add(self.had, meant).value) == Verdict::Good;
         let ask = |why: Message, meant: f64| {
             let message = message!(
-                "{figure} is too far.{why} {meant} would fit. Press Enter again to record it anyway.",
+                "tighten-too-far-would-fit-press-enter",
                 figure = self.print(figure),
                 why,
                 meant = self.print(meant),
@@ -229,18 +219,12 @@ impl ReadingCheck<'_> {
         }
         if self.had.value > 0.0 && (band.low..=band.high).contains(&figure) {
             let had = self.print(self.had.value);
-            return ask(
-                message!(" Does the gauge show the total, with the {had} it has already?", had),
-                figure - self.had.value,
-            );
+            return ask(message!("tighten-does-gauge-show-total-with-has", had), figure - self.had.value);
         }
         match self.before.map(|before| (before, figure - before)) {
             Some((before, meant)) if fits(meant) => {
                 let before = self.print(before);
-                ask(
-                    message!(" Was the gauge not zeroed after the last bolt, which had {before}?", before),
-                    meant,
-                )
+                ask(message!("tighten-was-gauge-not-zeroed-after-last", before), meant)
             }
             _ => Ok(()),
         }
@@ -256,7 +240,7 @@ impl ReadingCheck<'_> {
         }
         let [figure, low, high, left] = [figure, low, high, self.left()].map(|of| self.print(of));
         let message = message!(
-            "{figure} is outside the range of {wrench}, {low} to {high}. {left} would fit. Press Enter again to record it anyway.",
+            "tighten-outside-range-would-fit-press-enter",
             figure,
             wrench = &self.instrument.name,
             low,
@@ -281,7 +265,7 @@ impl ReadingCheck<'_> {
         if plain || by_eye {
             return Ok(reading);
         }
-        Err(Refusal::field("method", "such a figure is read from an instrument, not seen"))
+        Err(Refusal::field("method", message!("tighten-such-figure-read-from-instrument-not")))
     }
 }
 

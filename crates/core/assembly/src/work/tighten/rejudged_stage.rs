@@ -37,7 +37,7 @@ pub(crate) fn of_operation(state: &BuildState, at: OperationIx) -> Vec<RejudgedS
                 continue;
             };
             let what = message!(
-                "{joint}, {stage}: done by an earlier version of the plan, and by this one {limits} is right: {pulls}",
+                "tighten-done-by-earlier-version-plan-by",
                 joint = &hand.joint.name,
                 stage = &hand.joint[stage].name,
                 limits = band.limits(),
@@ -93,6 +93,7 @@ fn otherwise(
     }
     let had = fastened.had(stage);
     let right = |way: &rigore_plan::way::Way| way.verdict(had) == Some(Verdict::Good);
-    (right(was) && !right(now))
-        .then(|| (last, message!("{name} {value}", name = hand.name(fastener), value = now.print(had.value))))
+    (right(was) && !right(now)).then(|| {
+        (last, message!("tighten-name-value", name = hand.name(fastener), value = now.print(had.value)))
+    })
 }

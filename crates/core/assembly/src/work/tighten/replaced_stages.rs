@@ -16,7 +16,9 @@ use rigore_plan::way::StageProgress;
 use rigore_plan::{FastenerIx, Joint, RemovedStage};
 
 /// Why what is in such a stage does not count.
-const BY_EARLIER: &str = "done by an earlier version of the plan";
+fn by_earlier() -> Message {
+    message!("tighten-done-by-earlier-version-plan")
+}
 
 impl TighteningRound {
     /// What a pull in a stage that is gone came to, with those of its stage and fastener before it.
@@ -91,7 +93,7 @@ impl JointWork<'_> {
             entered: pull.reading.entered.clone(),
             torque_nm: pull.reading.torque_nm.filter(|_| dimension != Dimension::Torque),
             verdict,
-            says: way.says(verdict).to_owned(),
+            says: way.says(verdict).text(),
             wrong: judged.wrong(),
             remarks: pull.remarks.iter().map(|remark| self.remark(remark)).collect(),
             method: pull.method,
@@ -100,7 +102,7 @@ impl JointWork<'_> {
             voided: mark.voided.as_ref().map(|voided| voided.reason.clone()),
             accepted: mark.accepted.as_ref().map(|accepted| accepted.reason.clone()),
             loosened: mark.voided.is_none() && !tight,
-            lapsed: mark.voided.is_none().then(|| BY_EARLIER.to_owned()),
+            lapsed: mark.voided.is_none().then(|| by_earlier().in_base_units()),
             counts: false,
             deviates: judged.wrong(),
         })
@@ -113,7 +115,7 @@ pub(super) fn actions(hand: &JointWork<'_>) -> Vec<Message> {
         let mark = hand.state.ledger().mark(*seq).filter(|mark| mark.voided.is_none())?;
         let stage = hand.joint.gone.get(*stage).filter(|_| hand.made(*seq))?;
         let (stage, by) = (&stage.name, &mark.stamp.by.name);
-        Some(message!("{stage}: {by}; {earlier}", stage, by, earlier = BY_EARLIER))
+        Some(message!("tighten-stage-by-earlier", stage, by, earlier = by_earlier()))
     };
     hand.round.replaced_actions.iter().filter_map(line).collect()
 }
@@ -130,13 +132,8 @@ pub(super) fn issues(hand: &JointWork<'_>) -> Vec<Issue> {
         let (value, _) = hand.round.judge_replaced(hand.joint, last, ledger)?;
         let name = hand.name(fastener);
         let had = Quantity::fine(value, way.dimension()?);
-        let what: Message = message!(
-            "{name} has {had} by {stage} of an earlier version of the plan, not in this one",
-            name,
-            had,
-            stage,
-        );
-        let now = message!("Loosen {name}, then do its stages by this version", name);
+        let what: Message = message!("tighten-has-by-earlier-version-plan-not", name, had, stage,);
+        let now = message!("tighten-loosen-then-do-stages-by-this", name);
         let remedies = vec![Remedy::Loosen, Remedy::Accept, Remedy::Void];
         Some(hand.issue(last.seq, Some(fastener), what, now, remedies))
     };

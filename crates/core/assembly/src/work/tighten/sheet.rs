@@ -9,10 +9,10 @@ use super::tighten_work::JointWork;
 use super::{replaced_stages, tight_bolt_reading};
 use crate::state::series::SeriesEntry;
 use rigore_mechanics::joint::Forecast;
-use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Quantity;
 use rigore_mechanics::tightening::{FastenerPosition, Verdict};
+use rigore_mechanics::{message, text};
 use rigore_plan::way::StageProgress;
 use rigore_plan::{FastenerGroup, FastenerIx, GroupIx, RoundPurpose, StageIx, TightenSpec, TightenTask};
 use rigore_plan::{StageTarget, TargetSetup};
@@ -200,12 +200,12 @@ fn actions(hand: &JointWork<'_>) -> Vec<Message> {
     let line = |action: &SeriesEntry<StageIx, ActionDone>| {
         let mark = hand.state.ledger().mark(action.seq).filter(|mark| mark.voided.is_none())?;
         let remarks = action.value.remarks.iter().map(|remark| hand.remark(remark));
-        let with = action.value.instrument.iter().map(|tool| message!("with {tool}", tool = &tool.name));
+        let with = action.value.instrument.iter().map(|tool| message!("tighten-with", tool = &tool.name));
         let accepted =
-            mark.accepted.iter().map(|accepted| message!("approved: {why}", why = &accepted.reason));
+            mark.accepted.iter().map(|accepted| message!("tighten-approved", why = &accepted.reason));
         let by = std::iter::once(Message::from(&mark.stamp.by.name));
         let words = Message::join(by.chain(with).chain(remarks).chain(accepted), "; ");
-        Some(message!("{stage}: {words}", stage = &hand.joint[action.key].name, words))
+        Some(message!("tighten-stage-words", stage = &hand.joint[action.key].name, words))
     };
     hand.round.actions.entries().filter(|action| hand.runs(action.key)).filter_map(line).collect()
 }
@@ -223,17 +223,27 @@ fn lubricants(hand: &JointWork<'_>) -> Vec<String> {
             let words = [
                 Some(said.value.lubrication.words()),
                 Some(said.value.lubrication.thread.source.clone()),
-                said.value.converts.then(|| "torques converted".to_owned()),
-                said.value.pulled_too.then(|| "also what was pulled before".to_owned()),
+                said.value.converts.then(|| text!("tighten-torques-converted")),
+                said.value.pulled_too.then(|| text!("tighten-also-what-was-pulled-before")),
                 why.cloned(),
-                mark.accepted.as_ref().map(|accepted| format!("approved: {}", accepted.reason)),
-                mark.voided.as_ref().map(|voided| format!("voided: {}", voided.reason)),
+                mark.accepted
+                    .as_ref()
+                    .map(|accepted| text!("tighten-approved-with-reason", reason = accepted.reason)),
+                mark.voided
+                    .as_ref()
+                    .map(|voided| text!("tighten-voided-with-reason", reason = voided.reason)),
             ];
             let words: Vec<String> = words.into_iter().flatten().collect();
-            Some(format!("{}, entry {}, said {}", words.join("; "), said.seq, mark.stamp.by.name))
+            Some(text!(
+                "tighten-entry-said",
+                words = words.join("; "),
+                seq = said.seq,
+                by = mark.stamp.by.name
+            ))
         });
         let said: Vec<String> = said.collect();
-        let said = if said.is_empty() { String::new() } else { format!(". Used: {}", said.join(". ")) };
+        let said =
+            if said.is_empty() { String::new() } else { text!("tighten-used", said = said.join(". ")) };
         format!("{}: {asked}{said}", planned.name)
     };
     let pulled = |group: &GroupIx| hand.stages().any(|stage| hand.joint[stage].group == Some(*group));
@@ -247,8 +257,12 @@ fn instruments(hand: &JointWork<'_>) -> Vec<String> {
     let apart = hand.task == TightenTask::Loosen;
     let loosened = hand.round.loosenings.iter().filter(|of| of.apart == apart);
     for tool in pulled.chain(loosened.filter_map(|of| of.gauge.as_ref())) {
-        let kind = if tool.simulated { ", simulated" } else { "" };
-        let line = format!("{} ({}{kind})", tool.name, tool.serial);
+        let (name, serial) = (&tool.name, &tool.serial);
+        let line = if tool.simulated {
+            text!("tighten-instrument-simulated", name, serial)
+        } else {
+            format!("{name} ({serial})")
+        };
         if !instruments.contains(&line) {
             instruments.push(line);
         }
@@ -272,33 +286,33 @@ fn together<K: PartialEq, T>(of: impl Iterator<Item = (K, T)>) -> Vec<(K, Vec<T>
 fn loosenings(hand: &JointWork<'_>) -> Vec<Message> {
     let line = |loosening: &RecordedLoosening| {
         let mark = hand.state.ledger().mark(loosening.seq)?;
-        let with = loosening.with.as_deref().unwrap_or("a new one");
-        let replaced = if loosening.replaced { format!(", replaced with {with}") } else { String::new() };
+        let with = loosening.with.as_ref().map_or_else(|| message!("tighten-new-one"), Message::from);
+        let replaced =
+            if loosening.replaced { message!("tighten-replaced-with", with) } else { Message::default() };
         let remarks =
-            loosening.remarks.iter().map(|remark| message!("; {remark}", remark = hand.remark(remark)));
+            loosening.remarks.iter().map(|remark| message!("tighten-remark", remark = hand.remark(remark)));
         let remarks = Message::join(remarks, "");
-        let accepted =
-            mark.accepted.as_ref().map(|v| format!("; approved: {}", v.reason)).unwrap_or_default();
-        let voided = mark.voided.as_ref().map(|v| format!("; voided: {}", v.reason)).unwrap_or_default();
+        let accepted = mark
+            .accepted
+            .as_ref()
+            .map(|v| message!("tighten-approved-with-reason-2", reason = v.reason))
+            .unwrap_or_default();
+        let voided = mark
+            .voided
+            .as_ref()
+            .map(|v| message!("tighten-voided-with-reason-2", reason = v.reason))
+            .unwrap_or_default();
         let (name, by, why) = (hand.name(loosening.fastener), &mark.stamp.by.name, &loosening.reason);
         let gauged =
-            tight_bolt_reading::readings_in_words(loosening).map(|gauged| message!(" ({gauged})", gauged));
+            tight_bolt_reading::readings_in_words(loosening).map(|gauged| message!("tighten-gauged", gauged));
         let gauged = gauged.unwrap_or_default();
-        let said = message!(
-            "loosened{replaced} by {by}: {why}{remarks}{accepted}{voided}",
-            replaced,
-            by,
-            why,
-            remarks,
-            accepted,
-            voided
-        );
-        Some((said, message!("{name}{gauged}", name, gauged)))
+        let said = message!("tighten-loosened-by", replaced, by, why, remarks, accepted, voided);
+        Some((said, message!("tighten-name-gauged", name, gauged)))
     };
     let apart = hand.task == TightenTask::Loosen;
     let lines = hand.round.loosenings.iter().filter(|of| of.apart == apart).filter_map(line);
     let line = |(said, names): (Message, Vec<Message>)| {
-        message!("{names} {said}", names = Message::join(names, ", "), said)
+        message!("tighten-names-said", names = Message::join(names, ", "), said)
     };
     together(lines).into_iter().map(line).collect()
 }
@@ -307,17 +321,21 @@ fn loosenings(hand: &JointWork<'_>) -> Vec<Message> {
 fn allowances(hand: &JointWork<'_>) -> impl Iterator<Item = Message> {
     hand.round.allowances.iter().filter_map(|of| {
         let line = hand.state.ledger().line(of.seq)?;
-        let voided = line.mark.voided.as_ref().map(|voided| format!("; voided: {}", voided.reason));
+        let voided = line
+            .mark
+            .voided
+            .as_ref()
+            .map(|voided| message!("tighten-voided-with-reason-2", reason = voided.reason));
         let (name, by) = (hand.name(of.fastener), &line.mark.stamp.by.name);
         let voided = voided.unwrap_or_default();
-        Some(
-            format!(
-                "{name} allowed up to {:.0} % of its yield by {by}: {}{voided}",
-                of.utilisation * 100.0,
-                of.reason
-            )
-            .into(),
-        )
+        Some(message!(
+            "tighten-allowed-up-yield-by",
+            name,
+            utilisation = format!("{:.0}", of.utilisation * 100.0),
+            by,
+            reason = of.reason,
+            voided
+        ))
     })
 }
 
@@ -327,7 +345,7 @@ fn notes(pulls: &[PullView]) -> Vec<Message> {
     let read = |pull: &PullView| Quantity::new(pull.read, pull.dimension);
     let line = |((stage, words), pulls): ((&String, Message), Vec<&PullView>)| match &pulls[..] {
         [one] => message!(
-            "Entry {entry}, {fastener}, {stage} {read}: {words}",
+            "tighten-entry",
             entry = one.seq,
             fastener = &one.fastener,
             stage,
@@ -337,10 +355,10 @@ fn notes(pulls: &[PullView]) -> Vec<Message> {
         many => {
             let each = |of: &&PullView| {
                 let (fastener, read, entry) = (&of.fastener, read(of), of.seq);
-                message!("{fastener} {read} (entry {entry})", fastener, read, entry)
+                message!("tighten-entry-with-fastener-read-entry", fastener, read, entry)
             };
             let pulls = Message::join(many.iter().map(each), ", ");
-            message!("{stage}, {words}: {pulls}", stage, words, pulls)
+            message!("tighten-stage-words-pulls", stage, words, pulls)
         }
     };
     together(said).into_iter().map(line).collect()
@@ -352,9 +370,9 @@ fn words(pull: &PullView) -> Option<Message> {
     words.extend(
         (pull.wrong || (pull.deviates && pull.verdict != Verdict::Good)).then(|| Message::from(&pull.says)),
     );
-    words.extend(pull.accepted.iter().map(|why| message!("approved: {why}", why)));
-    words.extend(pull.voided.iter().map(|why| message!("voided: {why}", why)));
-    words.extend(pull.loosened.then(|| "loosened since".into()));
+    words.extend(pull.accepted.iter().map(|why| message!("tighten-approved", why)));
+    words.extend(pull.voided.iter().map(|why| message!("tighten-voided", why)));
+    words.extend(pull.loosened.then(|| message!("tighten-loosened-since")));
     words.extend(pull.lapsed.as_ref().map(Message::from));
     (!words.is_empty()).then(|| Message::join(words, "; "))
 }

@@ -17,6 +17,7 @@ use crate::events::{
 use crate::instruments::fit::{AdapterAndLubricant, InstrumentUser};
 use crate::state::entry_topic::EntryTopic;
 use crate::state::ledger::EntryLedger;
+use rigore_mechanics::message;
 use rigore_mechanics::quantity::Dimension;
 use rigore_mechanics::tightening::Verdict;
 use rigore_mechanics::tightening::adapter::setting;
@@ -434,7 +435,7 @@ fn zeroed_with_another(
     });
     let zeroed = zeroed.filter(|pull| pull.instrument.id != gauge.id)?;
     let (read, set) = (&gauge.name, &zeroed.instrument.name);
-    Some(EntryRemark::Instrument { fault: format!("read with {read}, and {set} was zeroed on it").into() })
+    Some(EntryRemark::Instrument { fault: message!("tighten-read-with-was-zeroed-on", read, set) })
 }
 
 /// That a sealant's working time was over.

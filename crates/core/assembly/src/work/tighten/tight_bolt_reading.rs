@@ -29,30 +29,21 @@ fn kn(load: f64) -> Quantity {
 /// none where nothing was read.
 pub(crate) fn readings_in_words(loosening: &RecordedLoosening) -> Option<Message> {
     let left = loosening.left_mm.map(|mm| Quantity::new(mm, Dimension::Clearance));
-    left.map(|left| message!("remaining stretch {left}", left)).or_else(|| words(loosening))
+    left.map(|left| message!("tighten-remaining-stretch", left)).or_else(|| words(loosening))
 }
 
 /// What a reading on a fastener that was let go says; none where there is none.
 pub(super) fn words(loosening: &RecordedLoosening) -> Option<Message> {
     let released = Quantity::new(loosening.released_mm?, Dimension::Clearance);
     let Some(held) = loosening.held else {
-        return Some(message!(
-            "{released} shorter; its clamp load is not known: the plan gives no lengths of it",
-            released
-        ));
+        return Some(message!("tighten-shorter-clamp-load-not-known-plan", released));
     };
     let (load, range) = (kn(held.load.typical_kn), kn(held.load.low_kn).up_to(held.load.high_kn));
     let yields = format!("{:.0} %", held.load.utilisation * 100.0);
-    let held_words = message!(
-        "{released} shorter: it held {load} ({range}), {yields} of yield",
-        released,
-        load,
-        range,
-        yields
-    );
+    let held_words = message!("tighten-shorter-held-yield", released, load, range, yields);
     Some(match held.expected_kn {
         Some([least, most]) => {
-            message!("{held}; {expected} expected", held = held_words, expected = kn(least).up_to(most))
+            message!("tighten-expected", held = held_words, expected = kn(least).up_to(most))
         }
         None => held_words,
     })

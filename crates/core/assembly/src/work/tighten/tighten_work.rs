@@ -78,7 +78,7 @@ impl<'a> JointWork<'a> {
     ) -> Issue {
         let what = what.into();
         let what =
-            if self.alone { what } else { message!("{joint}: {what}", joint = &self.joint.name, what) };
+            if self.alone { what } else { message!("tighten-joint-what", joint = &self.joint.name, what) };
         Issue {
             seq,
             subject: None,
@@ -153,22 +153,15 @@ impl<'a> JointWork<'a> {
     pub fn words(&self, open: OpenStep, had: StageProgress) -> Message {
         let of = if self.alone { String::new() } else { format!(", {}", self.joint.name) };
         match open {
-            OpenStep::Act { stage, .. } => message!("{stage}{of}", stage = &self.joint[stage].name, of),
+            OpenStep::Act { stage, .. } => message!("tighten-stage-of", stage = &self.joint[stage].name, of),
             OpenStep::Loosen { fastener, .. } => {
-                message!("Loosen {fastener}{of}", fastener = self.name(fastener), of)
+                message!("tighten-loosen", fastener = self.name(fastener), of)
             }
             OpenStep::Pull { stage, fastener, place, .. } => {
                 let stage = &self.joint[stage];
                 let group = stage.group.map(|group| self.joint[group].name.as_str()).unwrap_or_default();
                 let words = stage.way.words(had);
-                message!(
-                    "Pull {place}, {group} {fastener}{of}, {words}",
-                    place = place + 1,
-                    group,
-                    fastener = self.name(fastener),
-                    of,
-                    words,
-                )
+                message!("tighten-pull", place = place + 1, group, fastener = self.name(fastener), of, words,)
             }
         }
     }
@@ -178,30 +171,30 @@ impl<'a> JointWork<'a> {
         let minutes = |minutes: f64| Quantity::new(minutes.max(1.0), Dimension::Time);
         match remark {
             EntryRemark::OutOfOrder { expected } => {
-                message!("out of sequence: {next} was next", next = self.name(*expected))
+                message!("tighten-out-sequence-was-next", next = self.name(*expected))
             }
             EntryRemark::Early { first } => {
                 let of = JointWork { joint: &self.state.plan[first.at().0], ..*self };
-                message!("too early: {first} comes first", first = of.words(*first, StageProgress::default()))
+                message!("tighten-too-early-comes-first", first = of.words(*first, StageProgress::default()))
             }
-            EntryRemark::NotStarted => "before the operation was started".into(),
-            EntryRemark::Repeated => "done again".into(),
+            EntryRemark::NotStarted => message!("tighten-before-operation-was-started"),
+            EntryRemark::Repeated => message!("tighten-done-again-2"),
             EntryRemark::After { stage } => {
-                message!("entered after {stage}", stage = &self.joint[*stage].name)
+                message!("tighten-entered-after", stage = &self.joint[*stage].name)
             }
             EntryRemark::Instrument { fault } => fault.clone(),
             EntryRemark::Late { after_min, within_min } => {
                 let (after, within) = (minutes(*after_min), minutes(*within_min));
-                message!("{after} after the sealant, which stays open for {within}", after, within)
+                message!("tighten-after-sealant-which-stays-open-for", after, within)
             }
-            EntryRemark::Soon { left_min } => message!("{left} too soon", left = minutes(left_min.ceil())),
-            EntryRemark::Unsure => "not sure that it clicked".into(),
-            EntryRemark::Stopped => "stopped mid-pull, backed off and pulled in one motion".into(),
-            EntryRemark::Again { reason } => message!("done again: {reason}", reason),
+            EntryRemark::Soon { left_min } => message!("tighten-too-soon", left = minutes(left_min.ceil())),
+            EntryRemark::Unsure => message!("tighten-not-sure-clicked"),
+            EntryRemark::Stopped => message!("tighten-stopped-mid-pull-backed-off-pulled"),
+            EntryRemark::Again { reason } => message!("tighten-done-again", reason),
             EntryRemark::Then { words, .. } => words.clone(),
             EntryRemark::Resists { fasteners } => {
                 let names: Vec<&str> = fasteners.iter().map(|fastener| self.name(*fastener)).collect();
-                message!("did not run down: {names}", names = names.join(", "))
+                message!("tighten-did-not-run-down", names = names.join(", "))
             }
         }
     }

@@ -19,7 +19,7 @@ pub(crate) fn turn(
     let id = &turn.operation;
     let at = operation(state, id)?;
     if !matches!(state.plan[at].work, OperationWork::Turn(_)) {
-        return Err(Refusal::field("operation", format!("`{id}` is not a turning check")));
+        return Err(Refusal::field("operation", message!("work-not-turning-check", id)));
     }
     let read = |text: &String| typed("text", text, turn.unit.as_deref(), Dimension::Torque);
     let torque_nm = turn.text.as_ref().map(read).transpose()?;
@@ -27,7 +27,7 @@ pub(crate) fn turn(
         return Err(Refusal::field(
             "text",
             message!(
-                "a turning torque of {range} is needed",
+                "work-turning-torque-needed",
                 range = Quantity::new(0.0, Dimension::Torque).up_to(MOST_NM)
             ),
         ));

@@ -15,18 +15,18 @@ pub(super) fn issue(state: &BuildState, at: OperationIx, turning: &TurningCheck)
     let subject = ApprovalSubject::Turning { operation: id.clone() };
     let over = |value: Option<f64>, limit: Option<f64>| Some((value?, limit?)).filter(|(v, l)| v > l);
     let suspect = &turning.suspect;
-    let loosen = format!("Loosen {suspect} in reverse order, find the bind, then turn again");
+    let loosen = message!("work-loosen-reverse-order-find-bind-then", suspect);
     let (what, now, accept) = if !last.value.free {
-        ("The crankshaft binds".into(), loosen, false)
+        (message!("work-crankshaft-binds"), loosen, false)
     } else if state.is_approved(&subject) {
         return None;
     } else if let Some((rise, limit)) = over(rise(state, last), turning.rise_nm) {
         let [rise, limit] = [rise, limit].map(|nm| Quantity::new(nm, Dimension::Torque));
-        let what = message!("Turning torque rose by {rise}, max {limit}", rise, limit);
-        (what, format!("Check {suspect}: it was fitted last"), true)
+        let what = message!("work-turning-torque-rose-by-max", rise, limit);
+        (what, message!("work-check-was-fitted-last", suspect), true)
     } else if let Some((torque, limit)) = over(last.value.torque_nm, turning.most_nm) {
         let [torque, limit] = [torque, limit].map(|nm| Quantity::new(nm, Dimension::Torque));
-        let what = message!("Turning torque {torque}, max {limit}", torque, limit);
+        let what = message!("work-turning-torque-max", torque, limit);
         (what, loosen, true)
     } else {
         return None;
@@ -38,7 +38,7 @@ pub(super) fn issue(state: &BuildState, at: OperationIx, turning: &TurningCheck)
         joint: None,
         fastener: None,
         text: what,
-        to_do: now.into(),
+        to_do: now,
         remedies: if accept { vec![Remedy::Accept, Remedy::Void] } else { vec![Remedy::Void] },
     })
 }

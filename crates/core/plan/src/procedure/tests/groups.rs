@@ -24,7 +24,7 @@ fn head() -> Vec<GroupNames<'static>> {
 fn by_group(line: &str, groups: &[GroupNames<'_>]) -> Result<String, String> {
     let read = read(line);
     assert!(read.questions.is_empty(), "{line}: {:?}", read.questions);
-    let stages = read.for_groups(groups).map_err(|asked| asked[0].message.clone())?;
+    let stages = read.for_groups(groups).map_err(|asked| asked[0].message.in_base_units())?;
     let text = stages.into_iter().map(|(group, kind)| {
         let group = group.map(|group| groups[group].key.to_owned());
         one(&LineStage { group, kind: kind.clone(), at: 0..0 }, 1)

@@ -1,7 +1,7 @@
 //! What is done at the bench: with which instrument, in which words.
 
 use super::had::StageProgress;
-use rigore_mechanics::message::Message;
+use rigore_mechanics::message::{Message, TextId};
 use rigore_mechanics::quantity::Dimension;
 use serde::Serialize;
 
@@ -47,7 +47,8 @@ impl InstrumentAbility {
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct PlainAnswer {
     /// What somebody says: `It holds`.
-    pub words: &'static str,
+    #[cfg_attr(feature = "schema", schema(value_type = String))]
+    pub words: TextId,
     /// The figure that stands for it.
     pub figure: f64,
 }
@@ -59,17 +60,21 @@ pub struct ReadingPrompt {
     /// What is typed; a bare figure is in its unit.
     pub dimension: Dimension,
     /// Before the target: `to`, `turn by`; empty where the target is not itself what to do.
-    pub head: &'static str,
+    #[cfg_attr(feature = "schema", schema(value_type = String))]
+    pub head: TextId,
     /// What to do or look for, where the target does not say it.
-    pub question: Option<&'static str>,
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
+    pub question: Option<TextId>,
     /// What is typed, in a word.
-    pub field: &'static str,
+    #[cfg_attr(feature = "schema", schema(value_type = String))]
+    pub field: TextId,
     /// Answers that need no figure; the first is the one of the main key.
     pub plain: Vec<PlainAnswer>,
     /// How many slots the nut has, where it goes on to the next one.
     pub slots: Option<u32>,
     /// What is said where no instrument shows a figure and the target was reached by eye.
-    pub by_eye: Option<&'static str>,
+    #[cfg_attr(feature = "schema", schema(value_type = Option<String>))]
+    pub by_eye: Option<TextId>,
 }
 
 /// What an instrument has to be able to do, and how it is asked for. By default it needs no instrument and asks nothing.

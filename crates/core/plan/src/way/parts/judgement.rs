@@ -1,6 +1,8 @@
 //! What is wanted, and the verdict on what was read.
 
 use super::had::StageProgress;
+use rigore_mechanics::message::TextId;
+use rigore_mechanics::text_id;
 use rigore_mechanics::tightening::{Band, Verdict};
 
 /// What is wanted, how pulls of one stage come together, and the verdict. By default the last pull counts, anything is
@@ -43,17 +45,17 @@ pub trait WayJudgement {
     }
 
     /// The verdict in words.
-    fn says(&self, verdict: Verdict) -> &'static str {
+    fn says(&self, verdict: Verdict) -> TextId {
         match verdict {
-            Verdict::Good => "OK",
-            Verdict::Low => "Under target: pull further",
-            Verdict::Over => "Over",
+            Verdict::Good => text_id!("way-ok"),
+            Verdict::Low => text_id!("way-under-target-pull-further"),
+            Verdict::Over => text_id!("way-over"),
         }
     }
 
     /// What is wrong with a value that is not good, and what may be behind it; `None` where the limit
     /// says it all.
-    fn wrong(&self, _verdict: Verdict) -> Option<&'static str> {
+    fn wrong(&self, _verdict: Verdict) -> Option<TextId> {
         None
     }
 
