@@ -182,7 +182,7 @@ async fn a_wrong_pull_is_shown_kept_and_voided_by_mouse_alone() -> Result<()> {
     screen.count("[data-test='asked']", 0).await?;
     // So is the plan's figure, typed as it stands in its own unit.
     screen.line("30").await?;
-    let slip = "Possible slip: newton-metres for pound-feet. 22.13 lbf·ft would fit";
+    let slip = "Possible slip: newton-meters for pound-feet. 22.13 lbf·ft would fit";
     screen.read("[data-test='asked']", slip).await?;
     field.send_keys(char::from(thirtyfour::Key::Escape).to_string()).await?;
     screen.count("[data-test='asked']", 0).await?;

@@ -663,7 +663,7 @@ fn the_speed_at_which_a_rod_opens_and_the_stretch_that_it_needs_are_told() {
     // 30.61 kN on six bolts.
     let slow = rod(8000);
     assert!(
-        of(&slow, "Pull at top dead centre")
+        of(&slow, "Pull at top dead center")
             .value
             .in_base_units()
             .starts_with("5.1 kN on each bolt at 8000 rpm")

@@ -29,7 +29,7 @@ pub struct BuildSheet {
     /// What the engine is for, where it was said.
     pub use_for: Option<String>,
     /// The rule by which its measured values are judged, with its edition.
-    pub decision_rule: &'static str,
+    pub decision_rule: String,
     /// Whose engine it is, where it was said.
     pub owner: Option<String>,
     /// What the engine itself says it is, where it was said.

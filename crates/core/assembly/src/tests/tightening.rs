@@ -417,8 +417,8 @@ fn a_figure_far_from_what_is_asked_is_asked_about_once_and_kept_when_it_is_meant
         ("3", "Possible slip: a decimal place. 30.0 N·m would fit."),
         ("22 lbf·in", "Possible slip: pound-feet for pound-inches."),
         ("265 lbf·ft", "Possible slip: pound-inches for pound-feet."),
-        ("22.2", "Possible slip: pound-feet for newton-metres. 30.1 N·m would fit."),
-        ("30 lbf·ft", "Possible slip: newton-metres for pound-feet. 30.0 N·m would fit."),
+        ("22.2", "Possible slip: pound-feet for newton-meters. 30.1 N·m would fit."),
+        ("30 lbf·ft", "Possible slip: newton-meters for pound-feet. 30.0 N·m would fit."),
         ("140", "Press Enter again"),
     ] {
         let asked = shop.pull(0, "2L", text).unwrap_err();

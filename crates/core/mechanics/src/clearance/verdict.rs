@@ -3,10 +3,10 @@
 //! A measurement names its rule. An engine is begun with the edition of ISO 14253-1 that its shop has chosen; one
 //! from before there was a choice keeps the rule of then (`DecisionRule`).
 
-use crate::message;
 use crate::message::Message;
 use crate::quantity::Dimension;
 use crate::quantity::Quantity;
+use crate::{message, text};
 use serde::{Deserialize, Serialize, Serializer};
 
 /// What is known of an instrument, in the unit it reads: mm or cm³.
@@ -86,10 +86,10 @@ impl DecisionRule {
     }
 
     /// The edition with its guard band, as people name it.
-    pub fn name(self) -> &'static str {
+    pub fn name(self) -> String {
         match self {
-            Self::Edition2017 => "ISO 14253-1:2017, guard band 1.65\u{a0}u",
-            Self::Edition2013 => "ISO 14253-1:2013, guard band U (k\u{a0}=\u{a0}2)",
+            Self::Edition2017 => text!("mechanics-edition-2017"),
+            Self::Edition2013 => text!("mechanics-edition-2013"),
         }
     }
 }

@@ -135,7 +135,7 @@ fn crank_place(crank_deg: f64) -> MeasuringPlace {
     let name = match crank_deg {
         before if before < 0.0 => format!("{:.0}° before top", -before),
         after if after > 0.0 => format!("{after:.0}° after top"),
-        _ => "top dead centre".to_owned(),
+        _ => "TDC".to_owned(),
     };
     MeasuringPlace {
         name,

@@ -53,7 +53,7 @@ pub struct ClearanceView {
     /// What may be said about it.
     pub decision: Option<Decision>,
     /// The rule that says so, with its edition.
-    pub decision_rule: &'static str,
+    pub decision_rule: String,
     /// The clearance at each plane along the axis, where there are several.
     pub positions: Vec<ClearancePosition>,
     /// The clearance at the parting line of a bore with its shells in: wider by design, and not judged.
