@@ -4,6 +4,7 @@ use crate::edition::read_row;
 use crate::page::{PageCursor, SearchPatterns};
 use crate::{Store, StoreError};
 use rigore_assembly::{BuildStatus, BuildSummary};
+use time::OffsetDateTime;
 use uuid::Uuid;
 
 /// A build in the list of the shop.
@@ -27,10 +28,35 @@ pub struct ListQuery {
     pub status: Option<BuildStatus>,
     /// Only engines whose name, owner, number, or a part's serial or batch holds every word of this.
     pub find: String,
+    /// In which order.
+    pub order: BuildOrder,
     /// How many of them.
     pub limit: u32,
     /// Only those that come after this place.
     pub after: Option<PageCursor>,
+}
+
+/// An order of the list.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+pub enum BuildOrder {
+    /// Held ones first, then those in work, then those just taken in, then finished ones; the one touched last first
+    /// among them.
+    #[default]
+    Status,
+    /// The one touched last first.
+    LastWork,
+    /// By name, as people count: no. 9 before no. 11.
+    Name,
+}
+
+/// A row of the list as it is read.
+struct ListedBuild {
+    id: Uuid,
+    summary: String,
+    edition: i32,
+    broken: bool,
+    rank: i32,
+    touched: OffsetDateTime,
 }
 
 /// How many engines stand how.
@@ -62,8 +88,7 @@ impl BuildCounts {
 /// A page of the list.
 #[derive(Debug, Clone, PartialEq)]
 pub struct BuildList {
-    /// The engines: held ones first, then those in work, then those just taken in, then finished ones;
-    /// the one touched last first among them.
+    /// The engines, in the order that was wanted.
     pub rows: Vec<BuildRow>,
     /// How many engines there are of what was looked for, by how they stand.
     pub counts: BuildCounts,
@@ -92,31 +117,11 @@ impl Store {
             None if patterns.is_empty() => BuildStatus::OPEN.map(|status| status.word().to_owned()).to_vec(),
             None => BuildStatus::ALL.map(|status| status.word().to_owned()).to_vec(),
         };
-        let order: Vec<String> = BuildStatus::ALL.map(|status| status.word().to_owned()).to_vec();
-        let after = wanted.after.as_ref();
-        let rows = sqlx::query!(
-            r#"SELECT builds.id, summary::text AS "summary!", edition, broken_builds.found IS NOT NULL AS "broken!",
-                 page.rank AS "rank!", builds.touched
-             FROM (
-                 SELECT id, -array_position($4::text[], status) AS rank, touched FROM builds
-                 WHERE status = ANY($1)
-                     AND ($2 = '%' OR id IN (SELECT build_id FROM build_words WHERE words LIKE $2 AND words LIKE ALL($3)))
-                     AND ($5::int IS NULL OR (-array_position($4::text[], status), touched, id) < ($5, $6, $7))
-                 ORDER BY rank DESC, touched DESC, id DESC LIMIT $8
-             ) AS page
-             JOIN builds ON builds.id = page.id LEFT JOIN broken_builds ON broken_builds.build_id = builds.id
-             ORDER BY page.rank DESC, page.touched DESC, page.id DESC"#,
-            &shown,
-            patterns.first,
-            &patterns.others,
-            &order,
-            after.map(|place| place.rank),
-            after.map(|place| place.at),
-            after.map(|place| place.build),
-            i64::from(wanted.limit)
-        )
-        .fetch_all(&self.pool)
-        .await?;
+        let rows = match wanted.order {
+            BuildOrder::Status => self.by_status(wanted, &patterns, &shown).await?,
+            BuildOrder::LastWork => self.by_last_work(wanted, &patterns, &shown).await?,
+            BuildOrder::Name => self.by_name(wanted, &patterns, &shown).await?,
+        };
         let mut listed = Vec::with_capacity(rows.len());
         for row in rows {
             if let Some(summary) = read_row(&row.summary, row.edition)? {
@@ -130,6 +135,91 @@ impl Store {
             counts: self.counts(&patterns).await?,
             renewing: self.old_lists().await?,
         })
+    }
+
+    async fn by_status(
+        &self,
+        wanted: &ListQuery,
+        patterns: &SearchPatterns,
+        shown: &[String],
+    ) -> Result<Vec<ListedBuild>, StoreError> {
+        let order: Vec<String> = BuildStatus::ALL.map(|status| status.word().to_owned()).to_vec();
+        let after = wanted.after.as_ref();
+        let rows = sqlx::query_as!(
+            ListedBuild,
+            r#"SELECT builds.id, summary::text AS "summary!", edition, broken_builds.found IS NOT NULL AS "broken!",
+                 page.rank AS "rank!", builds.touched
+             FROM (
+                 SELECT id, -array_position($4::text[], status) AS rank, touched FROM builds
+                 WHERE status = ANY($1)
+                     AND ($2 = '%' OR id IN (SELECT build_id FROM build_words WHERE words LIKE $2 AND words LIKE ALL($3)))
+                     AND ($5::int IS NULL OR (-array_position($4::text[], status), touched, id) < ($5, $6, $7))
+                 ORDER BY rank DESC, touched DESC, id DESC LIMIT $8
+             ) AS page
+             JOIN builds ON builds.id = page.id LEFT JOIN broken_builds ON broken_builds.build_id = builds.id
+             ORDER BY page.rank DESC, page.touched DESC, page.id DESC"#,
+            shown,
+            patterns.first,
+            &patterns.others,
+            &order,
+            after.map(|place| place.rank),
+            after.map(|place| place.at),
+            after.map(|place| place.build),
+            i64::from(wanted.limit)
+        );
+        Ok(rows.fetch_all(&self.pool).await?)
+    }
+
+    async fn by_last_work(
+        &self,
+        wanted: &ListQuery,
+        patterns: &SearchPatterns,
+        shown: &[String],
+    ) -> Result<Vec<ListedBuild>, StoreError> {
+        let after = wanted.after.as_ref();
+        let rows = sqlx::query_as!(
+            ListedBuild,
+            r#"SELECT builds.id, summary::text AS "summary!", edition, broken_builds.found IS NOT NULL AS "broken!",
+                 0 AS "rank!", builds.touched
+             FROM builds LEFT JOIN broken_builds ON broken_builds.build_id = builds.id
+             WHERE status = ANY($1)
+                 AND ($2 = '%' OR id IN (SELECT build_id FROM build_words WHERE words LIKE $2 AND words LIKE ALL($3)))
+                 AND ($4::timestamptz IS NULL OR (touched, id) < ($4, $5))
+             ORDER BY touched DESC, id DESC LIMIT $6"#,
+            shown,
+            patterns.first,
+            &patterns.others,
+            after.map(|place| place.at),
+            after.map(|place| place.build),
+            i64::from(wanted.limit)
+        );
+        Ok(rows.fetch_all(&self.pool).await?)
+    }
+
+    /// A page goes on behind the engine that the one before ended with, wherever that stands now.
+    async fn by_name(
+        &self,
+        wanted: &ListQuery,
+        patterns: &SearchPatterns,
+        shown: &[String],
+    ) -> Result<Vec<ListedBuild>, StoreError> {
+        let rows = sqlx::query_as!(
+            ListedBuild,
+            r#"SELECT builds.id, summary::text AS "summary!", edition, broken_builds.found IS NOT NULL AS "broken!",
+                 0 AS "rank!", builds.touched
+             FROM builds LEFT JOIN broken_builds ON broken_builds.build_id = builds.id
+             WHERE status = ANY($1)
+                 AND ($2 = '%' OR id IN (SELECT build_id FROM build_words WHERE words LIKE $2 AND words LIKE ALL($3)))
+                 AND ($4::uuid IS NULL OR ((summary ->> 'name') COLLATE natural_order, id)
+                     > ((SELECT last.summary ->> 'name' FROM builds AS last WHERE last.id = $4), $4))
+             ORDER BY (summary ->> 'name') COLLATE natural_order, id LIMIT $5"#,
+            shown,
+            patterns.first,
+            &patterns.others,
+            wanted.after.as_ref().map(|place| place.build),
+            i64::from(wanted.limit)
+        );
+        Ok(rows.fetch_all(&self.pool).await?)
     }
 
     async fn counts(&self, patterns: &SearchPatterns) -> Result<BuildCounts, StoreError> {

@@ -7,6 +7,28 @@ use rigore_assembly::{PartHistory, PartLife, PartUse};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
+/// An order of the list of parts.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+pub enum PartOrder {
+    /// Those that were entered last first.
+    #[default]
+    LastLogged,
+    /// By serial, mark or set number, as people count: B9 before B11.
+    Serial,
+}
+
+/// A row of the list of parts as it is read.
+struct ListedPart {
+    serial: String,
+    kind: String,
+    name: String,
+    at: OffsetDateTime,
+    build_id: Uuid,
+    slot: String,
+    engine: String,
+    engines: i64,
+}
+
 /// A part in the list of parts.
 #[derive(Debug, Clone, PartialEq)]
 pub struct PartRow {
@@ -70,20 +92,43 @@ impl Store {
         rows.into_iter().map(|row| lived(row.build_id, row.engine, row.body)).collect()
     }
 
-    /// Parts whose serial, mark or set number holds every word of a text, those that were entered last first, after a
-    /// place in that list.
+    /// Parts whose serial, mark or set number holds every word of a text, after a place in that list.
     ///
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn parts(
         &self,
         find: &str,
+        order: PartOrder,
         after: Option<&PageCursor>,
         limit: u32,
     ) -> Result<Vec<PartRow>, StoreError> {
         let patterns = SearchPatterns::of(find);
+        let rows = match order {
+            PartOrder::LastLogged => self.parts_by_time(&patterns, after, limit).await?,
+            PartOrder::Serial => self.parts_by_serial(&patterns, after, limit).await?,
+        };
+        let row = |row: ListedPart| PartRow {
+            serial: row.serial,
+            kind: row.kind,
+            name: row.name,
+            engines: row.engines.cast_unsigned(),
+            engine: row.engine,
+            at: row.at,
+            place: PageCursor { rank: 0, at: row.at, build: row.build_id, slot: row.slot },
+        };
+        Ok(rows.into_iter().map(row).collect())
+    }
+
+    async fn parts_by_time(
+        &self,
+        patterns: &SearchPatterns,
+        after: Option<&PageCursor>,
+        limit: u32,
+    ) -> Result<Vec<ListedPart>, StoreError> {
         // A part stands where it was entered last.
-        let rows = sqlx::query!(
+        let rows = sqlx::query_as!(
+            ListedPart,
             r#"SELECT page.body ->> 'serial' AS "serial!", page.kind, page.body ->> 'name' AS "name!", page.at,
                  page.build_id, page.slot, builds.summary ->> 'name' AS "engine!", been.engines AS "engines!"
              FROM (
@@ -109,18 +154,47 @@ impl Store {
             after.map(|place| place.build),
             after.map(|place| place.slot.as_str()),
             i64::from(limit)
-        )
-        .fetch_all(&self.pool)
-        .await?;
-        let row = rows.into_iter().map(|row| PartRow {
-            serial: row.serial,
-            kind: row.kind,
-            name: row.name,
-            engines: row.engines.cast_unsigned(),
-            engine: row.engine,
-            at: row.at,
-            place: PageCursor { rank: 0, at: row.at, build: row.build_id, slot: row.slot },
-        });
-        Ok(row.collect())
+        );
+        Ok(rows.fetch_all(&self.pool).await?)
+    }
+
+    /// A page goes on behind the part that the one before ended with.
+    async fn parts_by_serial(
+        &self,
+        patterns: &SearchPatterns,
+        after: Option<&PageCursor>,
+        limit: u32,
+    ) -> Result<Vec<ListedPart>, StoreError> {
+        let rows = sqlx::query_as!(
+            ListedPart,
+            r#"SELECT page.body ->> 'serial' AS "serial!", page.kind, page.body ->> 'name' AS "name!", page.at,
+                 page.build_id, page.slot, builds.summary ->> 'name' AS "engine!", been.engines AS "engines!"
+             FROM (
+                 SELECT * FROM lives
+                 WHERE piece = 0 AND serial || '' LIKE $1 AND serial || '' LIKE ALL($2)
+                     AND ($3::uuid IS NULL OR (serial COLLATE natural_order, kind COLLATE "C") > (
+                         SELECT last.serial, last.kind FROM lives AS last
+                         WHERE last.build_id = $3 AND last.slot = $4 AND last.piece = 0
+                     ))
+                     AND NOT EXISTS (
+                         SELECT 1 FROM lives AS later
+                         WHERE later.piece = 0 AND later.serial = lives.serial AND later.kind = lives.kind
+                             AND (later.at, later.build_id, later.slot) > (lives.at, lives.build_id, lives.slot)
+                     )
+                 ORDER BY serial COLLATE natural_order, kind COLLATE "C" LIMIT $5
+             ) AS page
+             JOIN builds ON builds.id = page.build_id
+             CROSS JOIN LATERAL (
+                 SELECT count(DISTINCT build_id) AS engines FROM lives
+                 WHERE lives.piece = 0 AND lives.serial = page.serial AND lives.kind = page.kind
+             ) AS been
+             ORDER BY page.serial COLLATE natural_order, page.kind COLLATE "C""#,
+            patterns.first,
+            &patterns.others,
+            after.map(|place| place.build),
+            after.map(|place| place.slot.as_str()),
+            i64::from(limit)
+        );
+        Ok(rows.fetch_all(&self.pool).await?)
     }
 }

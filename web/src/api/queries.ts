@@ -13,9 +13,14 @@ export const keys = {
   build: (build: string) => ['build', build] as const,
 }
 
+/** Orders of the lists of engines and parts. */
+export type EngineOrder = 'status' | 'last-work' | 'name'
+export type PartsOrder = 'last-logged' | 'serial'
+
 /** What of the list of engines is wanted. */
 export interface ShopWanted {
   show: Schemas['BuildStatus'] | null
+  sort: EngineOrder
   find: string
 }
 
@@ -27,8 +32,8 @@ export const useEngines = (wanted: Ref<ShopWanted>) =>
   useInfiniteQuery({
     queryKey: [...keys.shop, 'engines', wanted],
     queryFn: async ({ pageParam: after }) => {
-      const { show, find } = wanted.value
-      return take(await api.GET('/api/shop', { params: { query: { show: show ?? undefined, find, after } } }))
+      const { show, find, sort } = wanted.value
+      return take(await api.GET('/api/shop', { params: { query: { show: show ?? undefined, find, sort, after } } }))
     },
     initialPageParam: first,
     getNextPageParam: (page) => page.next ?? undefined,
@@ -47,11 +52,11 @@ export const useShop = () =>
   })
 
 /** Parts whose serial, mark or set number has these words, page by page. */
-export const useParts = (find: Ref<string>) =>
+export const useParts = (find: Ref<string>, sort: Ref<PartsOrder>) =>
   useInfiniteQuery({
-    queryKey: ['parts', find],
+    queryKey: ['parts', find, sort],
     queryFn: async ({ pageParam: after }) =>
-      take(await api.GET('/api/parts', { params: { query: { find: find.value, after } } })),
+      take(await api.GET('/api/parts', { params: { query: { find: find.value, sort: sort.value, after } } })),
     initialPageParam: first,
     getNextPageParam: (page) => page.next ?? undefined,
     placeholderData: keepPreviousData,

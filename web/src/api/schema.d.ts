@@ -5247,7 +5247,7 @@ export interface components {
         PartVerdict: "good" | "last-time" | "scrap";
         /** @description A page of the list of parts. */
         PartsPage: {
-            /** @description Parts, those that were entered last first. */
+            /** @description Parts, in the order that was wanted. */
             parts: components["schemas"]["PartLine"][];
             /** @description What to ask for the next page with (`after`); none where this is the last. */
             next?: string | null;
@@ -6436,10 +6436,7 @@ export interface components {
         };
         /** @description Everything the shop page shows. */
         ShopView: {
-            /**
-             * @description Engines: held ones first, then those in work, then those just taken in, then finished ones; the
-             *     one touched last first among them.
-             */
+            /** @description Engines, in the order that was wanted. */
             builds: components["schemas"]["ShopBuild"][];
             /** @description What to ask for the next page with (`after`); none where this is the last. */
             next?: string | null;
@@ -7117,7 +7114,7 @@ export interface components {
             /** @description Where the words are, in UTF-16. */
             at: number[];
             /** @description What is asked. */
-            message: components["schemas"]["Message"];
+            message: string;
         };
         /** @description A procedure in one line, to be tried on a joint. */
         TryLine: {
@@ -12447,6 +12444,8 @@ export interface operations {
             query?: {
                 /** @description Only parts whose serial, mark or set number holds every word of this. */
                 find?: string;
+                /** @description In which order: those that were logged last first where it is not said. */
+                sort?: "last-logged" | "serial";
                 /** @description How many, 60 where it is not said. */
                 limit?: number;
                 /** @description Only those after a page: its `next`. */
@@ -14624,6 +14623,8 @@ export interface operations {
                 show?: components["schemas"]["BuildStatus"];
                 /** @description Only engines whose name, owner, number, or a part's serial or batch holds every word of this. */
                 find?: string;
+                /** @description In which order: blocked ones first where it is not said. */
+                sort?: "status" | "last-work" | "name";
                 /** @description How many engines, 40 where it is not said. */
                 limit?: number;
                 /** @description Only those after a page: its `next`. */

@@ -16,13 +16,18 @@ const one = (value: unknown) => (typeof value === 'string' ? value : '')
 const find = computed(() => one(route.query.find))
 const typed = ref(find.value)
 const settled = refDebounced(typed, 150)
-const { data, error, hasNextPage, isFetchingNextPage, fetchNextPage } = useParts(find)
+const sort = computed(() => (route.query.sort === 'serial' ? 'serial' : 'last-logged'))
+const { data, error, hasNextPage, isFetchingNextPage, fetchNextPage } = useParts(find, sort)
 const parts = computed(() => data.value?.pages.flatMap((page) => page.parts))
+/** The address of the list with something else of it wanted. */
+function address(change: { find?: string; sort?: string }) {
+  const { find: words, sort: by } = { find: find.value, sort: sort.value, ...change }
+  return { path: '/parts', query: { ...(words && { find: words }), ...(by === 'serial' && { sort: by }) } }
+}
 const at = (serial: string) => `/parts/${encodeURIComponent(serial)}`
 
 watch(settled, (words) => {
-  if (words.trim() !== find.value)
-    void router.replace({ path: '/parts', query: words.trim() ? { find: words.trim() } : {} })
+  if (words.trim() !== find.value) void router.replace(address({ find: words.trim() }))
 })
 watch(find, (words) => {
   if (words !== typed.value.trim()) typed.value = words
@@ -64,11 +69,29 @@ function open() {
       <table class="w-full text-left">
         <thead class="text-dim">
           <tr class="border-b border-ink">
-            <th scope="col" class="py-2 pr-5 font-normal">{{ t('parts-serial-mark-or-set') }}</th>
+            <th scope="col" class="pr-5 font-normal" :aria-sort="sort === 'serial' ? 'ascending' : 'none'">
+              <RouterLink
+                :to="address({ sort: 'serial' })"
+                replace
+                class="flex min-h-11 items-center underline-offset-4 hover:underline"
+                :class="sort === 'serial' && 'font-semibold text-ink'"
+                data-test="sort-serial"
+                >{{ t('parts-serial-mark-or-set') }} <span aria-hidden="true">{{ sort === 'serial' ? '↑' : '' }}</span>
+              </RouterLink>
+            </th>
             <th scope="col" class="pr-5 font-normal">{{ t('common-part') }}</th>
             <th scope="col" class="pr-5 font-normal">{{ t('common-engine') }}</th>
             <th scope="col" class="pr-5 font-normal">{{ t('common-engines') }}</th>
-            <th scope="col" class="font-normal">{{ t('parts-logged-in-2') }}</th>
+            <th scope="col" class="font-normal" :aria-sort="sort === 'serial' ? 'none' : 'descending'">
+              <RouterLink
+                :to="address({ sort: 'last-logged' })"
+                replace
+                class="flex min-h-11 items-center underline-offset-4 hover:underline"
+                :class="sort !== 'serial' && 'font-semibold text-ink'"
+                data-test="sort-last-logged"
+                >{{ t('parts-logged-in-2') }} <span aria-hidden="true">{{ sort === 'serial' ? '' : '↓' }}</span>
+              </RouterLink>
+            </th>
           </tr>
         </thead>
         <tbody>

@@ -3,7 +3,7 @@
 import { refDebounced } from '@vueuse/core'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { useEngines, usePlans } from '../api/queries'
+import { useEngines, usePlans, type EngineOrder as Order } from '../api/queries'
 import { isLead } from '../api/session'
 import type { Schemas } from '../api/client'
 import StateMark from '../ui/StateMark.vue'
@@ -30,12 +30,18 @@ const statuses: { show: Status | null; label: string; mark: string }[] = [
   { show: 'taken-in', label: t('common-waiting'), mark: 'taken-in' },
   { show: 'finished', label: t('shop-finished'), mark: 'finished' },
 ]
+const orders: { by: Order; label: string }[] = [
+  { by: 'status', label: t('shop-blocked-first') },
+  { by: 'last-work', label: t('shop-last-worked-on') },
+  { by: 'name', label: t('shop-name') },
+]
 const one = (value: unknown) => (typeof value === 'string' ? value : '')
 const show = computed<Status | null>(() => statuses.find((s) => s.show === one(route.query.show))?.show ?? null)
 const typed = ref(one(route.query.find))
 const settled = refDebounced(typed, 150)
 const find = computed(() => one(route.query.find))
-const wanted = computed(() => ({ show: show.value, find: find.value }))
+const sort = computed<Order>(() => orders.find((of) => of.by === one(route.query.sort))?.by ?? 'status')
+const wanted = computed(() => ({ show: show.value, find: find.value, sort: sort.value }))
 const { data, isPending, isPlaceholderData, hasNextPage, isFetchingNextPage, fetchNextPage } = useEngines(wanted)
 const shop = computed(() => data.value?.pages[0])
 /** One that was worked on between two pages is on both. */
@@ -45,9 +51,14 @@ const builds = computed(() => {
 })
 
 /** The address of the list with something else of it wanted. */
-function address(change: { show?: Status | null; find?: string }) {
-  const { show: by, find: words } = { show: show.value, find: find.value, ...change }
-  return { path: '/', query: { ...(by && { show: by }), ...(words && { find: words }) } }
+function address(change: { show?: Status | null; find?: string; sort?: Order }) {
+  const { show: by, find: words, sort: order } = { show: show.value, find: find.value, sort: sort.value, ...change }
+  const sorted = order !== 'status' && { sort: order }
+  return { path: '/', query: { ...(by && { show: by }), ...(words && { find: words }), ...sorted } }
+}
+const order = (event: Event) => {
+  const by = orders[(event.target as HTMLSelectElement).selectedIndex]?.by
+  void router.replace(address({ sort: by }))
 }
 const count = (status: Status | null) => {
   const counts = shop.value?.counts
@@ -87,6 +98,12 @@ watch(find, (words) => {
           {{ find && !status.show ? t('shop-all') : status.label }} {{ count(status.show) }}
         </RouterLink>
       </nav>
+      <label class="flex items-center gap-2">
+        <span class="label-text shrink-0">{{ t('shop-sort-by') }}</span>
+        <select name="sort" class="line-field" :value="sort" @change="order">
+          <option v-for="of in orders" :key="of.by" :value="of.by">{{ of.label }}</option>
+        </select>
+      </label>
       <label class="ml-auto flex min-w-64 grow items-center gap-2 sm:max-w-md">
         <span class="label-text shrink-0">{{ t('common-find') }}</span>
         <input
@@ -116,7 +133,7 @@ watch(find, (words) => {
       aria-hidden="true"
     >
       <span class="col-start-2">{{ t('common-engine') }}</span><span>{{ t('shop-operation-in-hand') }}</span
-      ><span>{{ t('shop-blocked-first') }}</span>
+      ><span>{{ t('shop-status') }}</span>
     </div>
     <ul :class="isPlaceholderData && 'opacity-60'" :aria-label="t('common-engines')">
       <EngineRow v-for="build in builds" :key="build.id" :build="build" />

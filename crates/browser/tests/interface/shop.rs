@@ -278,3 +278,23 @@ async fn whoever_has_a_link_checks_a_printed_sheet_against_the_record() -> Resul
     stranger.close().await?;
     screen.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn engines_and_parts_are_sorted_as_people_count_and_the_address_keeps_it() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = crate::accessible::lead(&browser, &rigore, 1280).await?;
+    screen.go(&rigore.url("/")).await?;
+    screen.click("select[name='sort'] option[value='name']").await?;
+    screen.see("main ul:not(.opacity-60) > li:first-child[data-test^='Ostra']").await?;
+    screen.fill("input[name='find']", "tarn").await?;
+    screen.see("main ul:not(.opacity-60) > li:nth-child(2)[data-test='Tarn 5 no. 10']").await?;
+    let address = screen.driver.current_url().await?;
+    ensure!(address.query() == Some("find=tarn&sort=name"), "the address keeps the order: {address}");
+    screen.go(&rigore.url("/parts?sort=serial")).await?;
+    screen.see("th[aria-sort='ascending'] [data-test='sort-serial']").await?;
+    screen.click("[data-test='sort-last-logged']").await?;
+    screen.see("th[aria-sort='descending'] [data-test='sort-last-logged']").await?;
+    screen.close().await
+}

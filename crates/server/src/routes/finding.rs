@@ -8,7 +8,7 @@ use axum::extract::State;
 use percent_encoding::{NON_ALPHANUMERIC, utf8_percent_encode};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
-use rigore_store::ListQuery;
+use rigore_store::{ListQuery, PartOrder};
 use serde::{Deserialize, Serialize};
 use std::fmt::Display;
 use utoipa::{IntoParams, ToSchema};
@@ -68,9 +68,12 @@ pub async fn find(
     if words.is_empty() {
         return Ok(Json(Vec::new()));
     }
-    let engines = ListQuery { status: None, find: find.clone(), limit: 8 * EACH, after: None };
-    let (engines, parts, plans) =
-        tokio::try_join!(app.store.list(&engines), app.store.parts(&find, None, EACH), app.store.plans())?;
+    let engines = ListQuery { find: find.clone(), limit: 8 * EACH, ..ListQuery::default() };
+    let (engines, parts, plans) = tokio::try_join!(
+        app.store.list(&engines),
+        app.store.parts(&find, PartOrder::default(), None, EACH),
+        app.store.plans()
+    )?;
     let has = |texts: [&str; 2]| {
         let text = texts.join(" ").to_lowercase();
         words.iter().all(|word| text.contains(word.as_str()))

@@ -8,7 +8,7 @@ use axum::Json;
 use axum::extract::{Path, State};
 use rigore_assembly::PartHistory;
 use rigore_mechanics::message;
-use rigore_store::PartRow;
+use rigore_store::{PartOrder, PartRow};
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 use utoipa::{IntoParams, ToSchema};
@@ -23,16 +23,40 @@ pub struct PartsQuery {
     /// Only parts whose serial, mark or set number holds every word of this.
     #[serde(default)]
     find: String,
+    /// In which order: those that were logged last first where it is not said.
+    #[serde(default)]
+    #[param(inline)]
+    sort: PartsOrder,
     /// How many, 60 where it is not said.
     limit: Option<u32>,
     /// Only those after a page: its `next`.
     after: Option<String>,
 }
 
+/// An order of parts.
+#[derive(Debug, Clone, Copy, Default, Deserialize, ToSchema)]
+#[serde(rename_all = "kebab-case")]
+pub enum PartsOrder {
+    /// Those that were logged last first.
+    #[default]
+    LastLogged,
+    /// By serial, mark or set number, as people count: B9 before B11.
+    Serial,
+}
+
+impl From<PartsOrder> for PartOrder {
+    fn from(order: PartsOrder) -> Self {
+        match order {
+            PartsOrder::LastLogged => Self::LastLogged,
+            PartsOrder::Serial => Self::Serial,
+        }
+    }
+}
+
 /// A page of the list of parts.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct PartsPage {
-    /// Parts, those that were entered last first.
+    /// Parts, in the order that was wanted.
     pub parts: Vec<PartLine>,
     /// What to ask for the next page with (`after`); none where this is the last.
     pub next: Option<String>,
@@ -65,7 +89,7 @@ pub async fn parts(
 ) -> Result<Json<PartsPage>, Problem> {
     let limit = page_size("limit", wanted.limit, PAGE)?;
     let after = place(wanted.after.as_deref())?;
-    let mut rows = app.store.parts(&wanted.find, after.as_ref(), limit + 1).await?;
+    let mut rows = app.store.parts(&wanted.find, wanted.sort.into(), after.as_ref(), limit + 1).await?;
     let next = last_of_page(&mut rows, limit).map(|row| row.place.to_string());
     let part = |row: PartRow| PartLine {
         serial: row.serial,

@@ -8,7 +8,7 @@ use axum::Json;
 use axum::extract::State;
 use rigore_assembly::{BuildStatus, BuildSummary, Instrument, Person};
 use rigore_mechanics::quantity::{UNITS, Unit};
-use rigore_store::ListQuery;
+use rigore_store::{BuildOrder, ListQuery};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
@@ -25,17 +25,44 @@ pub struct ShopQuery {
     /// Only engines whose name, owner, number, or a part's serial or batch holds every word of this.
     #[serde(default)]
     find: String,
+    /// In which order: blocked ones first where it is not said.
+    #[serde(default)]
+    #[param(inline)]
+    sort: EngineOrder,
     /// How many engines, 40 where it is not said.
     limit: Option<u32>,
     /// Only those after a page: its `next`.
     after: Option<String>,
 }
 
+/// An order of engines.
+#[derive(Debug, Clone, Copy, Default, Deserialize, ToSchema)]
+#[serde(rename_all = "kebab-case")]
+pub enum EngineOrder {
+    /// Held ones first, then those in work, then those just taken in, then finished ones; the one worked on last first
+    /// among them.
+    #[default]
+    Status,
+    /// The one worked on last first.
+    LastWork,
+    /// By name, as people count: no. 9 before no. 11.
+    Name,
+}
+
+impl From<EngineOrder> for BuildOrder {
+    fn from(order: EngineOrder) -> Self {
+        match order {
+            EngineOrder::Status => Self::Status,
+            EngineOrder::LastWork => Self::LastWork,
+            EngineOrder::Name => Self::Name,
+        }
+    }
+}
+
 /// Everything the shop page shows.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct ShopView {
-    /// Engines: held ones first, then those in work, then those just taken in, then finished ones; the
-    /// one touched last first among them.
+    /// Engines, in the order that was wanted.
     pub builds: Vec<ShopBuild>,
     /// What to ask for the next page with (`after`); none where this is the last.
     pub next: Option<String>,
@@ -91,7 +118,8 @@ pub async fn shop(
     let limit = page_size("limit", wanted.limit, PAGE)?;
     let after = place(wanted.after.as_deref())?;
     // One more than is shown tells whether there are more.
-    let wanted = ListQuery { status: wanted.show, find: wanted.find, limit: limit + 1, after };
+    let order = wanted.sort.into();
+    let wanted = ListQuery { status: wanted.show, find: wanted.find, order, limit: limit + 1, after };
     let mut list = app.store.list(&wanted).await?;
     let next = last_of_page(&mut list.rows, limit).map(|row| row.place.to_string());
     let builds = list.rows.into_iter();

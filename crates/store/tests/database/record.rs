@@ -7,7 +7,7 @@ use rigore_assembly::{
 };
 use rigore_plan::Plan;
 use rigore_store::cluster::Cluster;
-use rigore_store::{ListQuery, RecordedCommand, Roster, Scratch, Store, StoreError};
+use rigore_store::{BuildOrder, ListQuery, PageCursor, RecordedCommand, Roster, Scratch, Store, StoreError};
 use std::time::Duration;
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -390,6 +390,38 @@ async fn engines_are_found_by_name_owner_number_and_the_serials_of_their_parts()
     let seq = fitted.seq;
     bench.give(CommandAction::Void(VoidCommand { seq, reason: "another rod".into() })).await.expect("voided");
     assert_eq!(found("pt5-r-081").await, Vec::<String>::new());
+}
+
+#[tokio::test]
+async fn engines_are_in_the_order_that_people_count_in_over_all_pages() {
+    let (_scratch, store) = scratch().await;
+    let mut bench = Bench::begun(store.clone()).await;
+    let of = store.read(bench.build, |state| state.begun.plan.clone()).await.expect("a build");
+    for name in ["Pier no. 11", "pier no. 9", "Pier no. 2", "Pier no. 9"] {
+        bench.build = Uuid::now_v7();
+        bench.begin(name, of.clone()).await.expect("begun");
+    }
+    let page = async |order: BuildOrder, limit: u32, after: Option<PageCursor>| {
+        let list =
+            store.list(&ListQuery { order, limit, after, ..ListQuery::default() }).await.expect("a list");
+        let place = list.rows.last().map(|row| row.place.clone());
+        (list.rows.into_iter().map(|row| row.summary.name).collect::<Vec<_>>(), place)
+    };
+    for (order, all) in [
+        (BuildOrder::Name, ["Pier no. 2", "pier no. 9", "Pier no. 9", "Pier no. 11", "Test"]),
+        (BuildOrder::LastWork, ["Pier no. 9", "Pier no. 2", "pier no. 9", "Pier no. 11", "Test"]),
+    ] {
+        let (mut named, mut after) = (Vec::new(), None);
+        loop {
+            let (names, place) = page(order, 2, after.take()).await;
+            if names.is_empty() {
+                break;
+            }
+            named.extend(names);
+            after = place.map(|place| place.to_string().parse().expect("a place"));
+        }
+        assert_eq!(named, all, "{order:?}");
+    }
 }
 
 #[tokio::test]
