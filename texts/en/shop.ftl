@@ -40,7 +40,6 @@ shop-record-damaged-nothing-can-be-recorded = ▲ Record damaged: nothing can be
 shop-shop-default = shop default
 shop-sort-by = Sort by
 shop-specs-missing = { $count ->
-shop-status = Status
 shop-tarn-5-no-15 = Tarn 5 no. 15
 shop-then-add-an-engine = Then add an engine.
 shop-to-do = , to do

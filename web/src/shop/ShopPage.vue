@@ -132,8 +132,7 @@ watch(find, (words) => {
       class="hidden gap-x-4 border-b border-rule py-1 text-dim md:grid md:grid-cols-[2rem_1fr_1.4fr_12rem]"
       aria-hidden="true"
     >
-      <span class="col-start-2">{{ t('common-engine') }}</span><span>{{ t('shop-operation-in-hand') }}</span
-      ><span>{{ t('shop-status') }}</span>
+      <span class="col-start-2">{{ t('common-engine') }}</span><span>{{ t('shop-operation-in-hand') }}</span>
     </div>
     <ul :class="isPlaceholderData && 'opacity-60'" :aria-label="t('common-engines')">
       <EngineRow v-for="build in builds" :key="build.id" :build="build" />
