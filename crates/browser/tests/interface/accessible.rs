@@ -74,6 +74,8 @@ const DIALOGS: &[(&str, &str, &str)] = &[
     ("", "/own", "[data-test^='person-row-']"),
     ("", "/parts/RB-21", "[data-test='remark']"),
     ("", "/friction", "[data-test^='change-']"),
+    ("", "/friction/tests", "[data-test='friction-test'] .quiet-key"),
+    ("Tarn 5 no. 24", "", "[data-test='decide']"),
     ("", "/plans", "[data-test='paste']"),
     ("", "DRAFT", "[data-test='keep-version']"),
     ("", "DRAFT", "[data-test='add-fastener']"),
@@ -131,6 +133,13 @@ pub async fn address(rigore: &Rigore, engine: &str, place: &str) -> Result<Strin
 fn axe() -> Result<String> {
     let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/node_modules/axe-core/axe.min.js");
     std::fs::read_to_string(path).context("axe-core is not installed: npm --prefix web ci")
+}
+
+/// Judges what is on a screen now: a state that a test has just come to.
+pub async fn passes_axe(screen: &Screen, place: &str) -> Result<()> {
+    let found = judge(screen, &axe()?, place).await?;
+    ensure!(found.is_empty(), "{}", found.join("\n"));
+    Ok(())
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -317,6 +317,7 @@ async fn an_open_figure_is_filled_in_at_the_bench_and_a_wrong_one_corrected_in_t
     screen.read("[data-test='newer']", "read off the wrong row").await?;
     screen.click("[data-test='see-newer']").await?;
     screen.read("[data-test='preview']", "58 to 62 N·m is right: 1 45.2 N·m, 2 44.9 N·m").await?;
+    crate::accessible::passes_axe(&screen, "a newer version of the plan").await?;
     screen.fill("[name='move-reason']", "the card says 60").await?;
     screen.click("[data-test='move']").await?;
     screen.count("[data-test='preview']", 0).await?;

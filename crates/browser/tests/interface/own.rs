@@ -244,6 +244,7 @@ async fn a_lead_proves_to_be_there_and_who_was_given_a_password_chooses_their_ow
     screen.click("[data-test='keep-person']").await?;
     // A wrong secret is said, and what was typed in the form behind it stays.
     screen.fill("[name='secret']", "guess").await?;
+    crate::accessible::passes_axe(&screen, "confirming").await?;
     screen.click("[data-test='confirm']").await?;
     screen.read("[role='dialog'] [role='alert']", "neither the PIN nor the password").await?;
     screen.fill("[name='secret']", "another horse").await?;
