@@ -1,12 +1,3 @@
-    [one] 1 more spec missing
-    [one] 1 spec missing
-    [one] engine is
-   *[other] engines are
-   *[other] { $count } more specs missing
-   *[other] { $count } specs missing
-  }
-  }
- } being updated for the new version. Work can continue.
 shop-add-engine = Add engine
 shop-all = All
 shop-away = : away, { $place }{ $until }
@@ -19,6 +10,9 @@ shop-each-with-a-name-and-password = each with a name and password, and a PIN fo
 shop-engine-number = Engine number
 shop-engine-plan = Engine plan
 shop-engines-are-being-updated-for-the = { $renewing } { $renewing ->
+    [one] engine is
+   *[other] engines are
+ } being updated for the new version. Work can continue.
 shop-filter = Filter
 shop-finished = Finished
 shop-from-a-layout-a-file-or = from a layout, a file, or an example
@@ -27,6 +21,9 @@ shop-in-the-shop = In the shop
 shop-last-worked-on = Last worked on
 shop-more-engines = More engines
 shop-more-specs-missing = { $count ->
+    [one] 1 more spec missing
+   *[other] { $count } more specs missing
+  }
 shop-name = Name
 shop-name-customer-number-serial = name, customer, number, serial
 shop-new-engine = New engine
@@ -40,6 +37,9 @@ shop-record-damaged-nothing-can-be-recorded = ▲ Record damaged: nothing can be
 shop-shop-default = shop default
 shop-sort-by = Sort by
 shop-specs-missing = { $count ->
+    [one] 1 spec missing
+   *[other] { $count } specs missing
+  }
 shop-tarn-5-no-15 = Tarn 5 no. 15
 shop-then-add-an-engine = Then add an engine.
 shop-to-do = , to do

@@ -349,7 +349,7 @@ impl Archive {
         for (name, hash) in &manifest.files {
             let bytes = files.get(name).ok_or_else(|| broken(text!("store-missing", name)))?;
             if digest(bytes) != *hash {
-                return Err(broken(format!("{name} is not what the manifest says: it was changed")));
+                return Err(broken(text!("store-file-was-changed", name)));
             }
         }
         if let Some(more) = files.keys().find(|name| !manifest.files.contains_key(*name)) {
@@ -366,10 +366,8 @@ impl Archive {
             if let Some(hash) = name.strip_prefix("plans/").and_then(|name| name.strip_suffix(".toml")) {
                 let source = text(&name, bytes)?;
                 let plan = Plan::read(&name, &source).map_err(|faults| {
-                    broken(format!(
-                        "{name} is no plan: {}",
-                        faults.first().map_or_else(String::new, ToString::to_string)
-                    ))
+                    let fault = faults.first().map_or_else(String::new, ToString::to_string);
+                    broken(text!("store-file-is-no-plan", name, fault))
                 })?;
                 if plan_hash(&source) != hash {
                     return Err(broken(text!("store-has-another-text-than-name-says", name)));

@@ -2,6 +2,7 @@
 
 use crate::{Store, StoreError};
 use rigore_assembly::{Person, Role};
+use rigore_mechanics::text;
 use serde::Serialize;
 use sqlx::{PgConnection, Postgres, Transaction};
 use time::OffsetDateTime;
@@ -68,13 +69,13 @@ pub struct AuditRow {
 #[derive(Debug, thiserror::Error)]
 pub enum PeopleError {
     /// Nobody of this key.
-    #[error("nobody of this key")]
+    #[error("{}", text!("people-nobody-of-this-key"))]
     Nobody,
     /// No lead would be left.
-    #[error("the last lead stays one: make somebody else a lead first")]
+    #[error("{}", text!("people-last-lead-stays-one"))]
     LastLead,
     /// The shop has people already.
-    #[error("this shop has its first lead already")]
+    #[error("{}", text!("people-shop-has-its-first-lead"))]
     Founded,
     /// The store does not answer, or what it holds cannot be read.
     #[error(transparent)]

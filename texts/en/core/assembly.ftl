@@ -135,3 +135,4 @@ assembly-what-reason-gauged = { $what }: { $reason }{ $gauged }
 assembly-whole-number-from-1-needed = a whole number from 1 to { $most } is needed
 assembly-why-engine = { $why } ({ $engine })
 assembly-finished = Finished
+assembly-engine-needs-name = the engine needs a name of 1 to { $most } characters

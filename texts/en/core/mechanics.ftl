@@ -68,3 +68,4 @@ mechanics-wrench-sets-steps-cannot-tell-these = a wrench that sets steps of { $s
 mechanics-yield-tensile-cannot-both-above-zero = yield { $proof } and tensile { $tensile } cannot be: both are above zero, yield is no more than tensile, and tensile at most { $most }
 mechanics-edition-2017 = ISO 14253-1:2017, guard band 1.65 u
 mechanics-edition-2013 = ISO 14253-1:2013, guard band U (k = 2)
+mechanics-anything = anything

@@ -131,3 +131,4 @@ plan-yield-2 = % of yield
 plan-yield-3 = To yield
 plan-yield-at = Yield at
 plan-yield-tensile = yield { $yields }, tensile { $breaks }
+plan-without-id = a { $list } without an id

@@ -112,3 +112,7 @@ server-records-broken-nothing-recorded-on-them = { $count ->
    *[other] The records of { $count } engines are broken: nothing is recorded on them
   }
 server-its-lubricant = its lubricant
+server-measured-on-bolts = { $count ->
+    [one] measured by this shop on one bolt
+   *[other] measured by this shop on { $count } bolts
+  }

@@ -68,3 +68,5 @@ store-was-recorded-by-newer-rigore-than = { $text } was recorded by a newer Rigo
 store-was-written-by-newer-rigore-than = it was written by a newer Rigore than this one: take it in with that
 store-or-another-cannot-be-read = or another one cannot be read by this version of Rigore
 store-instrument-right = it is right
+store-file-was-changed = { $name } is not what the manifest says: it was changed
+store-file-is-no-plan = { $name } is no plan: { $fault }

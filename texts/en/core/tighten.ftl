@@ -137,3 +137,5 @@ tighten-was-set-meanwhile-check-set-again = { $name } was set to { $set_to } mea
 tighten-whole-number-needed-not = a whole number is needed, not { $figure }
 tighten-with = with { $tool }
 tighten-yield-limit-plan-comes-before-target = The yield limit of the plan comes before the target stretch
+tighten-nothing-to-tighten = `{ $id }` has nothing to tighten
+tighten-no-group-of-joint = `{ $group }` is no group of this joint; there is { $known }

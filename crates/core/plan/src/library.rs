@@ -80,7 +80,7 @@ pub fn to_add(source: &str, piece: &str) -> Result<String, Message> {
         let mut taken: BTreeSet<String> = there.iter().filter_map(|table| text(table, "id")).collect();
         let mut same = Vec::new();
         for (at, table) in all.iter_mut().enumerate() {
-            let id = text(table, "id").ok_or_else(|| format!("a {list} without an id"))?;
+            let id = text(table, "id").ok_or_else(|| message!("plan-without-id", list))?;
             let known = there.iter().find(|other| text(other, "id").as_ref() == Some(&id));
             match known {
                 Some(known) if list != "joint" && plain(known) == plain(table) => same.push(at),

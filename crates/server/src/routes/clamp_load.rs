@@ -7,7 +7,7 @@ use axum::Json;
 use axum::extract::{Path, State};
 use rigore_mechanics::friction::MeasuredFriction;
 use rigore_mechanics::joint::{CurvePoint, FrictionKnowledge, LoadedBolt, MethodComparison, scatter};
-use rigore_mechanics::message;
+use rigore_mechanics::{message, text};
 use rigore_plan::{FastenerSpec, SpecIx};
 use rigore_rig::clamp_loads;
 use serde::{Deserialize, Serialize};
@@ -177,7 +177,7 @@ fn suppose(
     let fastening = &spec.fastening;
     let (nut_factors, source) = match (supposed.measured, measured, supposed.mu) {
         (Some(true), Some(of), _) => {
-            (of.all.range(), format!("measured by this shop on {} bolts", of.all.count))
+            (of.all.range(), text!("server-measured-on-bolts", count = of.all.count))
         }
         (Some(true), None, _) => {
             return Err(Problem::field("measured", message!("server-this-shop-has-too-few-stretches")));

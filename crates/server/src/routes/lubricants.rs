@@ -13,7 +13,7 @@ use rigore_assembly::friction_test::FrictionResult;
 use rigore_assembly::sheet::{FrictionRow, friction_csv};
 use rigore_assembly::{BoltFriction, LubricantPolicy};
 use rigore_mechanics::friction::{self, Lubricant, LubricantForm, NutFactorSpread};
-use rigore_mechanics::message;
+use rigore_mechanics::{message, text};
 use rigore_store::LubricantVersion;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
@@ -283,5 +283,5 @@ fn words(names: &[(String, String)], thread: &str, bearing: &str) -> String {
     if thread == bearing {
         return name(thread);
     }
-    format!("{} on the thread, {} under the head", name(thread), name(bearing))
+    text!("mechanics-on-thread-under-head", thread = name(thread), bearing = name(bearing))
 }

@@ -28,7 +28,7 @@ pub fn begin(plan: &Plan, context: &CommandContext, begin: &BuildStart) -> Resul
     may_record(&context.by)?;
     let name = begin.name.trim();
     if name.is_empty() || name.chars().count() > NAME {
-        return Err(Refusal::field("name", format!("the engine needs a name of 1 to {NAME} characters")));
+        return Err(Refusal::field("name", message!("assembly-engine-needs-name", most = NAME)));
     }
     let note = |field, text: &Option<String>| {
         let text = text.as_deref().map(str::trim).filter(|text| !text.is_empty());

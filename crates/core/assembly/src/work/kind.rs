@@ -75,12 +75,12 @@ impl BenchStep {
             Self::Act(step) => Message::from(&step.name),
             Self::Loosen(step) => step.line(),
             Self::Confirm(step) => Message::from(&step.text),
-            Self::Fit(step) => step.line().into(),
-            Self::Count(step) => step.line().into(),
+            Self::Fit(step) => step.line(),
+            Self::Count(step) => step.line(),
             Self::Measure(step) => step.line(),
-            Self::Shells(step) => step.line().into(),
+            Self::Shells(step) => step.line(),
             Self::Turn => message!("work-turn-crankshaft-two-full-turns"),
-            Self::Sign => "Sign".into(),
+            Self::Sign => message!("work-sign"),
         }
     }
 }

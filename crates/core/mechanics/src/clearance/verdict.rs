@@ -127,7 +127,7 @@ impl Window {
             ),
             (true, false) => message!("mechanics-at-least", low = figure(self.low)),
             (false, true) => message!("mechanics-at-most", high = figure(self.high)),
-            (false, false) => "anything".into(),
+            (false, false) => message!("mechanics-anything"),
         }
     }
 

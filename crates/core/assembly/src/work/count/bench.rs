@@ -1,7 +1,8 @@
 //! Hardware, as the bench and the sheet show it.
 
 use crate::state::BuildState;
-use rigore_mechanics::text;
+use rigore_mechanics::message::Message;
+use rigore_mechanics::{message, text};
 use rigore_plan::{Hardware, HardwareCounting, OperationIx};
 use serde::Serialize;
 use time::OffsetDateTime;
@@ -20,11 +21,11 @@ pub struct CountStep {
 
 impl CountStep {
     /// The step in one line.
-    pub fn line(&self) -> String {
+    pub fn line(&self) -> Message {
         if self.back {
-            text!("work-count-back", name = self.name)
+            message!("work-count-back", name = self.name)
         } else {
-            text!("work-count-out", name = self.name)
+            message!("work-count-out", name = self.name)
         }
     }
 }

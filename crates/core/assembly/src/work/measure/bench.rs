@@ -4,9 +4,9 @@ use super::clearances::ClearanceView;
 use super::sheet::{MeasuredView, latest_readings};
 use crate::instruments::fit::{ReadingNeed, ShopTools, ToolFit};
 use crate::state::BuildState;
+use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity};
-use rigore_mechanics::{message, text};
 use rigore_plan::{ClearanceIx, FamilyIx, MeasuringPlace, OperationIx, SiteForm, SiteIx};
 use serde::Serialize;
 use std::collections::HashMap;
@@ -57,8 +57,8 @@ pub struct ShellsStep {
 
 impl ShellsStep {
     /// The step in one line.
-    pub fn line(&self) -> String {
-        text!("measure-choose-shells", name = self.name, number = self.number)
+    pub fn line(&self) -> Message {
+        message!("measure-choose-shells", name = self.name, number = self.number)
     }
 }
 

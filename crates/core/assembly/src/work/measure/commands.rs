@@ -27,7 +27,7 @@ pub(crate) fn measure(
     let (id, key) = (&measure.operation, &measure.site);
     let at = operation(state, id)?;
     let site = state.plan.site(key);
-    let site = site.ok_or_else(|| Refusal::field("site", format!("no site is called `{key}`")))?;
+    let site = site.ok_or_else(|| Refusal::field("site", message!("measure-no-site-called", key)))?;
     let planned = &state.plan[site];
     if !matches!(&state.plan[at].work, OperationWork::Measure(sites) if sites.contains(&site)) {
         return Err(Refusal::field("site", message!("measure-not-measured", key, id)));

@@ -2,7 +2,8 @@
 
 use crate::events::{EarlierUse, PartNote};
 use crate::state::BuildState;
-use rigore_mechanics::text;
+use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
 use rigore_plan::{Operation, OperationIx, OperationWork, PartSlot, SlotIx};
 use serde::Serialize;
 use time::OffsetDateTime;
@@ -19,8 +20,8 @@ pub struct FitStep {
 
 impl FitStep {
     /// The step in one line.
-    pub fn line(&self) -> String {
-        text!("work-log", name = self.name)
+    pub fn line(&self) -> Message {
+        message!("work-log", name = self.name)
     }
 }
 

@@ -34,7 +34,7 @@ pub(super) struct JointCommandTarget<'a> {
 fn tightens<'a>(state: &'a BuildState, id: &str) -> Result<(OperationIx, &'a TightenSpec), Refusal> {
     let at = operation(state, id)?;
     let work = state.plan.tightens(at);
-    Ok((at, work.ok_or_else(|| Refusal::field("operation", format!("`{id}` has nothing to tighten")))?))
+    Ok((at, work.ok_or_else(|| Refusal::field("operation", message!("tighten-nothing-to-tighten", id)))?))
 }
 
 pub(super) fn place<'a>(

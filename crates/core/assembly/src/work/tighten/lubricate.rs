@@ -82,7 +82,7 @@ pub(crate) fn lubricate(
     let group = place.joint.groups.iter().find(|group| group.id == lubricate.group).ok_or_else(|| {
         let known: Vec<&str> = place.joint.groups.iter().map(|group| group.id.as_str()).collect();
         let message =
-            format!("`{}` is no group of this joint; there is {}", lubricate.group, known.join(", "));
+            message!("tighten-no-group-of-joint", group = lubricate.group, known = known.join(", "));
         Refusal::field("group", message)
     })?;
     let spec = &state.plan[group.spec];
