@@ -11,30 +11,41 @@ const points = computed(() => [
   ...props.rows.map((row) => row.at),
   ...props.drawing.shapes.flatMap((shape) => ('points' in shape ? shape.points : [])),
 ])
-const box = computed(() => {
+const span = computed(() => {
   const [xs, ys] = [points.value.map((p) => p[0]!), points.value.map((p) => p[1]!)]
   const [x, y] = [Math.min(...xs), Math.min(...ys)]
-  const [width, height] = [Math.max(...xs) - x, Math.max(...ys) - y]
-  const margin = Math.max(width, height) * 0.06
-  return { x: x - margin, y: y - margin, width: width + 2 * margin, height: height + 2 * margin }
+  return { x, y, width: Math.max(...xs) - x, height: Math.max(...ys) - y }
 })
 /** Fasteners are drawn as large as their neighbours let them. */
 const radius = computed(() => {
   const all = props.rows.map((row) => row.at)
   const ways = all.flatMap((a, i) => all.slice(i + 1).map((b) => Math.hypot(a[0]! - b[0]!, a[1]! - b[1]!)))
-  return Math.min(Math.min(...ways, Infinity) * 0.45, Math.max(box.value.width, box.value.height) * 0.03)
+  return Math.min(Math.min(...ways, Infinity) * 0.45, Math.max(span.value.width, span.value.height) * 0.034)
 })
-/** How wide and high a drawing is on paper, px; its names are at least 9 pt there. */
-const PAPER = { width: 520, height: 190 }
+const margin = computed(() => Math.max(Math.max(span.value.width, span.value.height) * 0.06, radius.value * 1.3))
+/** How wide and high a drawing is, px: as small as its names let it, which are at least 9 pt on paper. */
+const USUAL = { width: 520, height: 190 }
+const MOST = { width: 690, height: 460 }
 const SMALLEST_TEXT = 12
-const textSize = computed(() => {
-  const scale = Math.min(PAPER.width / box.value.width, PAPER.height / box.value.height)
-  return Math.max(radius.value * 0.9, SMALLEST_TEXT / scale)
+const LETTER = 0.64
+const longest = computed(() => Math.max(...props.rows.map((row) => row.fastener.length)))
+const pictured = computed(() => {
+  const [width, height] = [span.value.width + 2 * margin.value, span.value.height + 2 * margin.value]
+  const fit = (room: typeof MOST) => Math.min(room.width / width, room.height / height)
+  const needed = (SMALLEST_TEXT * LETTER * longest.value) / (radius.value * 2)
+  const scale = Math.min(Math.max(fit(USUAL), needed), fit(MOST))
+  // Names that do not fit into their fastener stand above it.
+  return { scale, above: needed > scale * 1.001 }
 })
-/** Names that do not fit into their fastener stand above it. */
-const isAbove = computed(() => {
-  const longest = Math.max(...props.rows.map((row) => row.fastener.length))
-  return textSize.value * 0.62 * longest > radius.value * 2
+const textSize = computed(() => {
+  const smallest = SMALLEST_TEXT / pictured.value.scale
+  if (pictured.value.above) return smallest
+  return Math.max(smallest, Math.min(radius.value * 0.9, (radius.value * 2) / (LETTER * longest.value)))
+})
+const box = computed(() => {
+  const { x, y, width, height } = span.value
+  const [side, top] = [margin.value, margin.value + (pictured.value.above ? textSize.value * 1.2 : 0)]
+  return { x: x - side, y: y - top, width: width + 2 * side, height: height + side + top }
 })
 const wrong = (row: Schemas['SheetRow']) => row.pulls.some((pull) => pull?.deviates)
 const open = (row: Schemas['SheetRow']) => row.pulls.some((pull) => !pull)
@@ -43,7 +54,8 @@ const open = (row: Schemas['SheetRow']) => row.pulls.some((pull) => !pull)
 <template>
   <svg
     :viewBox="`${box.x} ${box.y} ${box.width} ${box.height}`"
-    class="block max-h-56 w-full max-w-xl print:max-h-[190px] print:max-w-[520px]"
+    class="block h-auto max-w-full"
+    :style="{ width: `${box.width * pictured.scale}px` }"
     role="group"
     :aria-label="drawing.name"
   >
@@ -79,13 +91,18 @@ const open = (row: Schemas['SheetRow']) => row.pulls.some((pull) => !pull)
         stroke="var(--paint)"
         :stroke-width="radius * 0.3"
       />
+    </g>
+    <g class="pointer-events-none" aria-hidden="true">
       <text
+        v-for="row in rows"
+        :key="row.fastener"
+        :x="row.at[0]"
+        :y="row.at[1]! - (pictured.above ? radius + textSize * 0.6 : 0)"
         text-anchor="middle"
         dominant-baseline="central"
-        :y="isAbove ? -radius - textSize * 0.6 : 0"
         :font-size="textSize"
         font-weight="600"
-        :fill="wrong(row) && !isAbove ? 'var(--on-wrong)' : 'var(--ink)'"
+        :fill="wrong(row) && !pictured.above ? 'var(--on-wrong)' : 'var(--ink)'"
       >
         {{ row.fastener }}
       </text>

@@ -20,6 +20,24 @@ const SMALL: &str = "
     }
     return small.slice(0, 10)";
 
+/// Names of fasteners that their drawing cuts, or that stand on one another.
+const HIDDEN: &str = "
+    const hidden = []
+    for (const svg of document.querySelectorAll('article svg[role=group]')) {
+        const room = svg.getBoundingClientRect()
+        const names = [...svg.querySelectorAll('text')].map((of) => [of.textContent.trim(), of.getBoundingClientRect()])
+        names.forEach(([name, at], i) => {
+            const cut = at.left < room.left - 1 || at.right > room.right + 1 || at.top < room.top - 1
+            if (cut || at.bottom > room.bottom + 1) hidden.push(`${svg.ariaLabel}: ${name} is cut`)
+            for (const [other, is] of names.slice(i + 1)) {
+                const across = Math.min(at.right, is.right) - Math.max(at.left, is.left)
+                const down = Math.min(at.bottom, is.bottom) - Math.max(at.top, is.top)
+                if (across > 1 && down > 5) hidden.push(`${svg.ariaLabel}: ${name} on ${other}`)
+            }
+        })
+    }
+    return hidden.slice(0, 20)";
+
 async fn on_paper(screen: &Screen) -> Result<()> {
     screen.driver.cdp().send_raw("Emulation.setEmulatedMedia", json!({ "media": "print" })).await?;
     // A4 within its margins.
@@ -83,6 +101,8 @@ async fn the_letterhead_is_on_every_paper_and_nothing_on_paper_is_smaller_than_9
         screen.see("article table").await?;
         let small: Vec<String> = screen.driver.execute(SMALL, vec![]).await?.convert()?;
         ensure!(small.is_empty(), "{path}:\n{}", small.join("\n"));
+        let hidden: Vec<String> = screen.driver.execute(HIDDEN, vec![]).await?.convert()?;
+        ensure!(hidden.is_empty(), "{path}:\n{}", hidden.join("\n"));
     }
     screen.close().await
 }
