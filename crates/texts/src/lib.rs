@@ -155,3 +155,37 @@ pub fn pattern(id: &str, arguments: &[(&str, Argument<'_>)]) -> String {
     let mut faults = Vec::new();
     bundle.format_pattern(pattern, Some(&given), &mut faults).into_owned()
 }
+
+#[cfg(test)]
+mod tests {
+    use super::{Argument, Language, language, pattern, within};
+
+    #[test]
+    fn a_text_has_a_form_for_one_and_the_words_of_its_country() {
+        let broken = |count| {
+            pattern("server-records-broken-nothing-recorded-on-them", &[("count", Argument::Count(count))])
+        };
+        assert!(broken(1).contains("The record of one engine is broken"), "{}", broken(1));
+        assert!(broken(2).contains("2 engines are broken"), "{}", broken(2));
+        let rod = || pattern("calc-rod-between-centres", &[]);
+        assert_eq!(
+            [Language::EnUs, Language::EnGb].map(|of| within(of, rod)),
+            ["rod between centers", "rod between centres"]
+        );
+        assert_eq!(language(), Language::EnUs, "and the language before it afterwards");
+    }
+
+    #[test]
+    fn what_is_no_weight_or_no_language_is_passed_over() {
+        for (header, of) in [
+            ("en-GB;q=0.2, en-US;q=0.9", Language::EnUs),
+            ("en-AU", Language::EnGb),
+            ("de-DE, *;q=0.5", Language::EnUs),
+            ("en-GB;q=x", Language::EnUs),
+            ("en-GB;q=0", Language::EnUs),
+            (",;q=1,,en-gb", Language::EnGb),
+        ] {
+            assert_eq!(Language::accepted(header), of, "{header}");
+        }
+    }
+}

@@ -12,11 +12,14 @@ mechanics-a-volume = a volume
 mechanics-adapter-folded-back-reaches-over-half = an adapter that is folded back reaches over half of its wrench at most: the hand would be over the fastener
 mechanics-an-angle = an angle
 mechanics-angle = angle
+mechanics-anything = anything
 mechanics-at-least = at least { $low }
 mechanics-at-most = at most { $high }
 mechanics-coefficients-needed = three rising coefficients, low, typical and high, are needed, from { $least } to { $most }
 mechanics-diameter-outside = a diameter of { $diameter } is outside { $range }
 mechanics-does-not-start-with-number = `{ $text }` does not start with a number
+mechanics-edition-2013 = ISO 14253-1:2013, guard band U (k = 2)
+mechanics-edition-2017 = ISO 14253-1:2017, guard band 1.65 u
 mechanics-empty-such-as-needed = empty: { $one } such as `{ $example }` is needed
 mechanics-force = force
 mechanics-go-does-not-seal = { $asked } is to go { $goes }, and { $used } does not seal
@@ -66,6 +69,3 @@ mechanics-volume = volume
 mechanics-was-not-understood = in `{ $text }`, `{ $part }` was not understood
 mechanics-wrench-sets-steps-cannot-tell-these = a wrench that sets steps of { $step } cannot tell these stages apart
 mechanics-yield-tensile-cannot-both-above-zero = yield { $proof } and tensile { $tensile } cannot be: both are above zero, yield is no more than tensile, and tensile at most { $most }
-mechanics-edition-2017 = ISO 14253-1:2017, guard band 1.65 u
-mechanics-edition-2013 = ISO 14253-1:2013, guard band U (k = 2)
-mechanics-anything = anything

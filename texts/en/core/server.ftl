@@ -32,6 +32,7 @@ server-has-pages-open-already-close-some = { $person } has { $of_one_person } pa
 server-has-set-this-pin-your-password = { $by } has set this PIN: your password is needed to choose another
 server-has-set-your-password-choose-one = { $by } has set your password: choose one of your own with it
 server-instrument = instrument `{ $id }`
+server-its-lubricant = its lubricant
 server-last = { $name }, last in { $engine }
 server-last-backup-failed = The last backup failed: { $why }
 server-last-proven-backup = The last proven backup is of { $date }
@@ -40,6 +41,10 @@ server-line = line { $line }: { $message }
 server-line-has-characters-at-most = a line has { $max_length } characters at most
 server-link = link `{ $id }`
 server-lubricant-this-shop = lubricant `{ $id }` of this shop
+server-measured-on-bolts = { $count ->
+    [one] measured by this shop on one bolt
+   *[other] measured by this shop on { $count } bolts
+  }
 server-name-1-characters-needed = a name of 1 to { $name } characters is needed
 server-name-password-do-not-go-together = That name and that password do not go together
 server-neither-jpeg-nor-png-take-or = neither JPEG nor PNG: take or choose another picture
@@ -81,6 +86,10 @@ server-plan-has-bytes-at-most-not = a plan has { $most } bytes at most, not { $v
 server-plan-has-lines-at-most-not = a plan has { $most_lines } lines at most, not { $lines }
 server-plan-now = { $plan }, { $now }
 server-promised = { $name } promised
+server-records-broken-nothing-recorded-on-them = { $count ->
+    [one] The record of one engine is broken: nothing is recorded on it
+   *[other] The records of { $count } engines are broken: nothing is recorded on them
+  }
 server-saved-this-draft-meanwhile-look-at = { $by_name } saved this draft meanwhile: look at it first. What you typed is still yours
 server-share-target-from-0-2-3 = a share of the target from 0.2 to 3 is needed
 server-stage-gives-clamp-load = stage that gives `{ $fastener }` a clamp load
@@ -107,12 +116,3 @@ server-what-was-looked-up-needed-up = what was looked up is needed, in up to { $
 server-what-was-read-against-2-characters = what it was read against, in 2 to { $note } characters
 server-whole-number-from-1-needed = a whole number from 1 to { $most } is needed
 server-works-here-whose-name-looks-same = { $person } works here, whose name looks the same: add something that tells them apart
-server-records-broken-nothing-recorded-on-them = { $count ->
-    [one] The records of { $count } engine are broken: nothing is recorded on it
-   *[other] The records of { $count } engines are broken: nothing is recorded on them
-  }
-server-its-lubricant = its lubricant
-server-measured-on-bolts = { $count ->
-    [one] measured by this shop on one bolt
-   *[other] measured by this shop on { $count } bolts
-  }
