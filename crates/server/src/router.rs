@@ -254,7 +254,7 @@ pub fn router(app: App) -> Router {
         trace,
         compress,
         axum::middleware::from_fn(run_to_completion),
-        axum::middleware::from_fn(language::speak),
+        axum::middleware::from_fn(language::answer),
         DefaultBodyLimit::max(BODY_LIMIT),
         CatchPanicLayer::custom(|_| crate::Problem::internal().into_http()),
         axum::middleware::from_fn_with_state(app.clone(), session::headers),

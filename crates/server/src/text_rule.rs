@@ -91,7 +91,7 @@ pub const NAME: usize = 200;
 pub fn named(field: &str, name: &str) -> Result<String, Problem> {
     let name = name.trim();
     if name.is_empty() || name.chars().count() > NAME || name.chars().any(char::is_control) {
-        return Err(Problem::field(field, message!("server-name-1-characters-needed", name = NAME)));
+        return Err(Problem::field(field, message!("server-name-1-characters-needed", most = NAME)));
     }
     Ok(name.to_owned())
 }

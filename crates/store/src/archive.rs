@@ -230,7 +230,7 @@ impl Store {
     /// [`ArchiveError::Broken`] with what is broken; [`ArchiveError::Here`] where another record of it is here.
     pub async fn take_in(&self, by: &Person, bytes: Vec<u8>) -> Result<ImportedEngine, ArchiveError> {
         let language = rigore_texts::language();
-        let read = move || rigore_texts::within(language, || Archive::read(bytes));
+        let read = move || rigore_texts::with_language(language, || Archive::read(bytes));
         let read = tokio::task::spawn_blocking(read).await;
         let archive = read.map_err(|error| broken(error.to_string()))??;
         let Archive { manifest, bodies, plans, pictures, .. } = &archive;
@@ -334,8 +334,9 @@ struct Archive {
 impl Archive {
     fn read(bytes: Vec<u8>) -> Result<Self, ArchiveError> {
         let mut files = unpack(bytes)?;
-        let manifest =
-            files.remove(MANIFEST).ok_or_else(|| broken(text!("store-not", manifest = MANIFEST)))?;
+        let manifest = files
+            .remove(MANIFEST)
+            .ok_or_else(|| broken(text!("store-file-not-in-archive", file = MANIFEST)))?;
         let format = serde_json::from_slice::<serde_json::Value>(&manifest).ok();
         let format = format.as_ref().and_then(|manifest| manifest.get("format")?.as_u64());
         if format.is_some_and(|format| format > u64::from(FORMAT)) {
@@ -359,7 +360,7 @@ impl Archive {
             String::from_utf8(bytes).map_err(|_| broken(text!("store-no-utf-8-text", name)))
         };
         let events =
-            files.remove(EVENTS).ok_or_else(|| broken(text!("store-not-with-events", events = EVENTS)))?;
+            files.remove(EVENTS).ok_or_else(|| broken(text!("store-file-not-in-archive", file = EVENTS)))?;
         let bodies: Vec<String> = text(EVENTS, events)?.lines().map(str::to_owned).collect();
         let (mut plans, mut pictures) = (BTreeMap::new(), BTreeMap::new());
         for (name, bytes) in files {

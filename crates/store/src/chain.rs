@@ -43,7 +43,7 @@ pub(crate) fn follow(
     for (at, entry) in entries.iter().enumerate() {
         seq += 1;
         if entry.seq.cast_unsigned() != seq {
-            return Err(BrokenLink { seq, what: text!("store-missing-2") });
+            return Err(BrokenLink { seq, what: text!("store-entry-is-missing") });
         }
         hash = link(&hash, &entry.body);
         if hash[..] != entry.hash {

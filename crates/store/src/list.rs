@@ -49,12 +49,9 @@ pub enum BuildOrder {
     Name,
 }
 
-/// A row of the list as it is read.
-struct ListedBuild {
+/// Where a build stands in an order.
+struct BuildPlace {
     id: Uuid,
-    summary: String,
-    edition: i32,
-    broken: bool,
     rank: i32,
     touched: OffsetDateTime,
 }
@@ -117,16 +114,25 @@ impl Store {
             None if patterns.is_empty() => BuildStatus::OPEN.map(|status| status.word().to_owned()).to_vec(),
             None => BuildStatus::ALL.map(|status| status.word().to_owned()).to_vec(),
         };
-        let rows = match wanted.order {
-            BuildOrder::Status => self.by_status(wanted, &patterns, &shown).await?,
-            BuildOrder::LastWork => self.by_last_work(wanted, &patterns, &shown).await?,
+        let places = match wanted.order {
+            BuildOrder::Status | BuildOrder::LastWork => self.by_status(wanted, &patterns, &shown).await?,
             BuildOrder::Name => self.by_name(wanted, &patterns, &shown).await?,
         };
+        let ids: Vec<Uuid> = places.iter().map(|place| place.id).collect();
+        let rows = sqlx::query!(
+            r#"SELECT builds.id, summary::text AS "summary!", edition, broken_builds.found IS NOT NULL AS "broken!"
+             FROM unnest($1::uuid[]) WITH ORDINALITY AS page (id, number)
+             JOIN builds ON builds.id = page.id LEFT JOIN broken_builds ON broken_builds.build_id = builds.id
+             ORDER BY page.number"#,
+            &ids
+        )
+        .fetch_all(&self.pool)
+        .await?;
         let mut listed = Vec::with_capacity(rows.len());
-        for row in rows {
+        // A build is never deleted: every place has its row.
+        for (row, BuildPlace { rank, touched, .. }) in rows.into_iter().zip(places) {
             if let Some(summary) = read_row(&row.summary, row.edition)? {
-                let place =
-                    PageCursor { rank: row.rank, at: row.touched, build: row.id, slot: String::new() };
+                let place = PageCursor { rank, at: touched, build: row.id, slot: String::new() };
                 listed.push(BuildRow { id: row.id, summary, broken: row.broken, place });
             }
         }
@@ -137,27 +143,24 @@ impl Store {
         })
     }
 
+    /// The places of a page by status, or by the last work alone: then all statuses rank the same.
     async fn by_status(
         &self,
         wanted: &ListQuery,
         patterns: &SearchPatterns,
         shown: &[String],
-    ) -> Result<Vec<ListedBuild>, StoreError> {
+    ) -> Result<Vec<BuildPlace>, StoreError> {
         let order: Vec<String> = BuildStatus::ALL.map(|status| status.word().to_owned()).to_vec();
         let after = wanted.after.as_ref();
-        let rows = sqlx::query_as!(
-            ListedBuild,
-            r#"SELECT builds.id, summary::text AS "summary!", edition, broken_builds.found IS NOT NULL AS "broken!",
-                 page.rank AS "rank!", builds.touched
-             FROM (
-                 SELECT id, -array_position($4::text[], status) AS rank, touched FROM builds
+        let places = sqlx::query_as!(
+            BuildPlace,
+            r#"SELECT id, rank AS "rank!", touched FROM (
+                 SELECT id, touched, CASE WHEN $9 THEN -array_position($4::text[], status) ELSE 0 END AS rank FROM builds
                  WHERE status = ANY($1)
                      AND ($2 = '%' OR id IN (SELECT build_id FROM build_words WHERE words LIKE $2 AND words LIKE ALL($3)))
-                     AND ($5::int IS NULL OR (-array_position($4::text[], status), touched, id) < ($5, $6, $7))
-                 ORDER BY rank DESC, touched DESC, id DESC LIMIT $8
-             ) AS page
-             JOIN builds ON builds.id = page.id LEFT JOIN broken_builds ON broken_builds.build_id = builds.id
-             ORDER BY page.rank DESC, page.touched DESC, page.id DESC"#,
+             ) AS ranked
+             WHERE $5::int IS NULL OR (rank, touched, id) < ($5, $6, $7)
+             ORDER BY rank DESC, touched DESC, id DESC LIMIT $8"#,
             shown,
             patterns.first,
             &patterns.others,
@@ -165,49 +168,22 @@ impl Store {
             after.map(|place| place.rank),
             after.map(|place| place.at),
             after.map(|place| place.build),
-            i64::from(wanted.limit)
+            i64::from(wanted.limit),
+            wanted.order == BuildOrder::Status
         );
-        Ok(rows.fetch_all(&self.pool).await?)
+        Ok(places.fetch_all(&self.pool).await?)
     }
 
-    async fn by_last_work(
-        &self,
-        wanted: &ListQuery,
-        patterns: &SearchPatterns,
-        shown: &[String],
-    ) -> Result<Vec<ListedBuild>, StoreError> {
-        let after = wanted.after.as_ref();
-        let rows = sqlx::query_as!(
-            ListedBuild,
-            r#"SELECT builds.id, summary::text AS "summary!", edition, broken_builds.found IS NOT NULL AS "broken!",
-                 0 AS "rank!", builds.touched
-             FROM builds LEFT JOIN broken_builds ON broken_builds.build_id = builds.id
-             WHERE status = ANY($1)
-                 AND ($2 = '%' OR id IN (SELECT build_id FROM build_words WHERE words LIKE $2 AND words LIKE ALL($3)))
-                 AND ($4::timestamptz IS NULL OR (touched, id) < ($4, $5))
-             ORDER BY touched DESC, id DESC LIMIT $6"#,
-            shown,
-            patterns.first,
-            &patterns.others,
-            after.map(|place| place.at),
-            after.map(|place| place.build),
-            i64::from(wanted.limit)
-        );
-        Ok(rows.fetch_all(&self.pool).await?)
-    }
-
-    /// A page goes on behind the engine that the one before ended with, wherever that stands now.
+    /// The places of a page by name; it goes on behind the engine that the one before ended with.
     async fn by_name(
         &self,
         wanted: &ListQuery,
         patterns: &SearchPatterns,
         shown: &[String],
-    ) -> Result<Vec<ListedBuild>, StoreError> {
-        let rows = sqlx::query_as!(
-            ListedBuild,
-            r#"SELECT builds.id, summary::text AS "summary!", edition, broken_builds.found IS NOT NULL AS "broken!",
-                 0 AS "rank!", builds.touched
-             FROM builds LEFT JOIN broken_builds ON broken_builds.build_id = builds.id
+    ) -> Result<Vec<BuildPlace>, StoreError> {
+        let places = sqlx::query_as!(
+            BuildPlace,
+            r#"SELECT id, 0 AS "rank!", touched FROM builds
              WHERE status = ANY($1)
                  AND ($2 = '%' OR id IN (SELECT build_id FROM build_words WHERE words LIKE $2 AND words LIKE ALL($3)))
                  AND ($4::uuid IS NULL OR ((summary ->> 'name') COLLATE natural_order, id)
@@ -219,7 +195,7 @@ impl Store {
             wanted.after.as_ref().map(|place| place.build),
             i64::from(wanted.limit)
         );
-        Ok(rows.fetch_all(&self.pool).await?)
+        Ok(places.fetch_all(&self.pool).await?)
     }
 
     async fn counts(&self, patterns: &SearchPatterns) -> Result<BuildCounts, StoreError> {

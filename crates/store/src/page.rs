@@ -22,7 +22,7 @@ pub struct PageCursor {
     pub at: OffsetDateTime,
     /// The build it is of.
     pub build: Uuid,
-    /// The slot it is of; empty for a build itself.
+    /// The slot it is of; empty for a build itself. In a list by serial, the kind and the serial of the part.
     pub slot: String,
 }
 

@@ -17,16 +17,10 @@ pub enum PartOrder {
     Serial,
 }
 
-/// A row of the list of parts as it is read.
-struct ListedPart {
-    serial: String,
-    kind: String,
-    name: String,
-    at: OffsetDateTime,
+/// Where a part was logged last.
+struct PartPlace {
     build_id: Uuid,
     slot: String,
-    engine: String,
-    engines: i64,
 }
 
 /// A part in the list of parts.
@@ -104,50 +98,65 @@ impl Store {
         limit: u32,
     ) -> Result<Vec<PartRow>, StoreError> {
         let patterns = SearchPatterns::of(find);
-        let rows = match order {
+        let places = match order {
             PartOrder::LastLogged => self.parts_by_time(&patterns, after, limit).await?,
             PartOrder::Serial => self.parts_by_serial(&patterns, after, limit).await?,
         };
-        let row = |row: ListedPart| PartRow {
-            serial: row.serial,
-            kind: row.kind,
-            name: row.name,
-            engines: row.engines.cast_unsigned(),
-            engine: row.engine,
-            at: row.at,
-            place: PageCursor { rank: 0, at: row.at, build: row.build_id, slot: row.slot },
-        };
-        Ok(rows.into_iter().map(row).collect())
+        let (builds, slots): (Vec<Uuid>, Vec<String>) =
+            places.into_iter().map(|place| (place.build_id, place.slot)).unzip();
+        let rows = sqlx::query!(
+            r#"SELECT lives.body ->> 'serial' AS "serial!", lives.serial AS "known_as!", lives.kind,
+                 lives.body ->> 'name' AS "name!", lives.at, lives.build_id, lives.slot,
+                 builds.summary ->> 'name' AS "engine!", been.engines AS "engines!"
+             FROM unnest($1::uuid[], $2::text[]) WITH ORDINALITY AS page (build_id, slot, number)
+             JOIN lives ON lives.build_id = page.build_id AND lives.slot = page.slot AND lives.piece = 0
+             JOIN builds ON builds.id = lives.build_id
+             CROSS JOIN LATERAL (
+                 SELECT count(DISTINCT other.build_id) AS engines FROM lives AS other
+                 WHERE other.piece = 0 AND other.serial = lives.serial AND other.kind = lives.kind
+             ) AS been
+             ORDER BY page.number"#,
+            &builds,
+            &slots
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let row = rows.into_iter().map(|row| {
+            let slot = match order {
+                PartOrder::LastLogged => row.slot,
+                PartOrder::Serial => format!("{}\n{}", row.kind, row.known_as),
+            };
+            PartRow {
+                serial: row.serial,
+                kind: row.kind,
+                name: row.name,
+                engines: row.engines.cast_unsigned(),
+                engine: row.engine,
+                at: row.at,
+                place: PageCursor { rank: 0, at: row.at, build: row.build_id, slot },
+            }
+        });
+        Ok(row.collect())
     }
 
+    /// The places of a page of parts by time. A part stands where it was entered last.
     async fn parts_by_time(
         &self,
         patterns: &SearchPatterns,
         after: Option<&PageCursor>,
         limit: u32,
-    ) -> Result<Vec<ListedPart>, StoreError> {
-        // A part stands where it was entered last.
-        let rows = sqlx::query_as!(
-            ListedPart,
-            r#"SELECT page.body ->> 'serial' AS "serial!", page.kind, page.body ->> 'name' AS "name!", page.at,
-                 page.build_id, page.slot, builds.summary ->> 'name' AS "engine!", been.engines AS "engines!"
-             FROM (
-                 SELECT * FROM lives
-                 WHERE piece = 0 AND serial || '' LIKE $1 AND serial || '' LIKE ALL($2)
-                     AND ($3::timestamptz IS NULL OR (at, build_id, slot) < ($3, $4, $5))
-                     AND NOT EXISTS (
-                         SELECT 1 FROM lives AS later
-                         WHERE later.piece = 0 AND later.serial = lives.serial AND later.kind = lives.kind
-                             AND (later.at, later.build_id, later.slot) > (lives.at, lives.build_id, lives.slot)
-                     )
-                 ORDER BY at DESC, build_id DESC, slot DESC LIMIT $6
-             ) AS page
-             JOIN builds ON builds.id = page.build_id
-             CROSS JOIN LATERAL (
-                 SELECT count(DISTINCT build_id) AS engines FROM lives
-                 WHERE lives.piece = 0 AND lives.serial = page.serial AND lives.kind = page.kind
-             ) AS been
-             ORDER BY page.at DESC, page.build_id DESC, page.slot DESC"#,
+    ) -> Result<Vec<PartPlace>, StoreError> {
+        let places = sqlx::query_as!(
+            PartPlace,
+            "SELECT build_id, slot FROM lives
+             WHERE piece = 0 AND serial || '' LIKE $1 AND serial || '' LIKE ALL($2)
+                 AND ($3::timestamptz IS NULL OR (at, build_id, slot) < ($3, $4, $5))
+                 AND NOT EXISTS (
+                     SELECT 1 FROM lives AS later
+                     WHERE later.piece = 0 AND later.serial = lives.serial AND later.kind = lives.kind
+                         AND (later.at, later.build_id, later.slot) > (lives.at, lives.build_id, lives.slot)
+                 )
+             ORDER BY at DESC, build_id DESC, slot DESC LIMIT $6",
             patterns.first,
             &patterns.others,
             after.map(|place| place.at),
@@ -155,46 +164,35 @@ impl Store {
             after.map(|place| place.slot.as_str()),
             i64::from(limit)
         );
-        Ok(rows.fetch_all(&self.pool).await?)
+        Ok(places.fetch_all(&self.pool).await?)
     }
 
-    /// A page goes on behind the part that the one before ended with.
+    /// The places of a page of parts by serial; it goes on behind the kind and serial that the one before ended with,
+    /// also where that part is taken back meanwhile.
     async fn parts_by_serial(
         &self,
         patterns: &SearchPatterns,
         after: Option<&PageCursor>,
         limit: u32,
-    ) -> Result<Vec<ListedPart>, StoreError> {
-        let rows = sqlx::query_as!(
-            ListedPart,
-            r#"SELECT page.body ->> 'serial' AS "serial!", page.kind, page.body ->> 'name' AS "name!", page.at,
-                 page.build_id, page.slot, builds.summary ->> 'name' AS "engine!", been.engines AS "engines!"
-             FROM (
-                 SELECT * FROM lives
-                 WHERE piece = 0 AND serial || '' LIKE $1 AND serial || '' LIKE ALL($2)
-                     AND ($3::uuid IS NULL OR (serial COLLATE natural_order, kind COLLATE "C") > (
-                         SELECT last.serial, last.kind FROM lives AS last
-                         WHERE last.build_id = $3 AND last.slot = $4 AND last.piece = 0
-                     ))
-                     AND NOT EXISTS (
-                         SELECT 1 FROM lives AS later
-                         WHERE later.piece = 0 AND later.serial = lives.serial AND later.kind = lives.kind
-                             AND (later.at, later.build_id, later.slot) > (lives.at, lives.build_id, lives.slot)
-                     )
-                 ORDER BY serial COLLATE natural_order, kind COLLATE "C" LIMIT $5
-             ) AS page
-             JOIN builds ON builds.id = page.build_id
-             CROSS JOIN LATERAL (
-                 SELECT count(DISTINCT build_id) AS engines FROM lives
-                 WHERE lives.piece = 0 AND lives.serial = page.serial AND lives.kind = page.kind
-             ) AS been
-             ORDER BY page.serial COLLATE natural_order, page.kind COLLATE "C""#,
+    ) -> Result<Vec<PartPlace>, StoreError> {
+        let after = after.and_then(|place| place.slot.split_once('\n'));
+        let places = sqlx::query_as!(
+            PartPlace,
+            r#"SELECT build_id, slot FROM lives
+             WHERE piece = 0 AND serial || '' LIKE $1 AND serial || '' LIKE ALL($2)
+                 AND ($3::text IS NULL OR (serial COLLATE natural_order, kind COLLATE "C") > ($4, $3))
+                 AND NOT EXISTS (
+                     SELECT 1 FROM lives AS later
+                     WHERE later.piece = 0 AND later.serial = lives.serial AND later.kind = lives.kind
+                         AND (later.at, later.build_id, later.slot) > (lives.at, lives.build_id, lives.slot)
+                 )
+             ORDER BY serial COLLATE natural_order, kind COLLATE "C" LIMIT $5"#,
             patterns.first,
             &patterns.others,
-            after.map(|place| place.build),
-            after.map(|place| place.slot.as_str()),
+            after.map(|(kind, _)| kind),
+            after.map(|(_, serial)| serial),
             i64::from(limit)
         );
-        Ok(rows.fetch_all(&self.pool).await?)
+        Ok(places.fetch_all(&self.pool).await?)
     }
 }

@@ -3,7 +3,7 @@
 
 use crate::StoreError;
 use rigore_assembly::{BuildOutlook, OperationDuration, PieceLifeUpdate, PlaceFriction};
-use rigore_mechanics::message::by_id;
+use rigore_mechanics::message::serialize_by_id;
 use sqlx::PgConnection;
 use uuid::Uuid;
 
@@ -20,7 +20,7 @@ pub(crate) async fn keep_outlook(
     sqlx::query!(
         "INSERT INTO outlooks (build_id, body) VALUES ($1, $2) ON CONFLICT (build_id) DO UPDATE SET body = $2",
         build,
-        by_id(|| serde_json::to_value(outlook)).map_err(StoreError::unreadable)?
+        serialize_by_id(|| serde_json::to_value(outlook)).map_err(StoreError::unreadable)?
     )
     .execute(&mut *connection)
     .await?;
@@ -108,7 +108,7 @@ pub(crate) async fn keep_lives(
             number(lived.piece),
             known_as(&life.serial),
             life.kind,
-            by_id(|| serde_json::to_value(life)).map_err(StoreError::unreadable)?,
+            serialize_by_id(|| serde_json::to_value(life)).map_err(StoreError::unreadable)?,
             life.at
         )
         .execute(&mut *connection)

@@ -9,7 +9,7 @@ use rigore_assembly::{
     BuildProjection, BuildStart, BuildState, Command, CommandAction, CommandContext, EVENT_FORMAT, Event,
     Fact, Person, PlanMove, PlanMovePreview, PlanRef, Refusal, RefusalKind, begin, decide, may_record,
 };
-use rigore_mechanics::message::by_id;
+use rigore_mechanics::message::serialize_by_id;
 use rigore_mechanics::text;
 use rigore_plan::{Plan, only_looked_up};
 use sha2::{Digest, Sha256};
@@ -61,7 +61,7 @@ fn fingerprint(what: &impl serde::Serialize) -> Result<String, StoreError> {
 }
 
 fn written(value: &impl serde::Serialize) -> Result<String, StoreError> {
-    by_id(|| serde_json::to_string(value)).map_err(StoreError::unreadable)
+    serialize_by_id(|| serde_json::to_string(value)).map_err(StoreError::unreadable)
 }
 
 /// The list row of a build as it is now.

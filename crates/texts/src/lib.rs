@@ -2,13 +2,13 @@
 //! under `texts/`. A message is asked for by its id; what it holds (a name, a count, another text) goes in by name.
 //!
 //! ```
-//! use rigore_texts::{Argument, Language, pattern, within};
+//! use rigore_texts::{TextArgument, Language, format_text, with_language};
 //!
-//! let count = |count| pattern("message-and-more", &[("said", Argument::Text("a".into())), ("more", Argument::Count(count))]);
-//! assert_eq!(within(Language::EnUs, || count(2)), "a (and 2 more)");
+//! let count = |count| format_text("message-and-more", &[("said", TextArgument::Text("a".into())), ("more", TextArgument::Count(count))]);
+//! assert_eq!(with_language(Language::EnUs, || count(2)), "a (and 2 more)");
 //! ```
 //!
-//! The language is that of the thread: the server sets it for each request ([`within`]), the command line once.
+//! The language is that of the thread: the server sets it for each request ([`with_language`]), the command line once.
 
 use fluent_bundle::concurrent::FluentBundle;
 use fluent_bundle::{FluentArgs, FluentResource, FluentValue};
@@ -36,17 +36,17 @@ impl Language {
     ///
     /// ```
     /// use rigore_texts::Language;
-    /// assert_eq!(Language::accepted("de, en-GB;q=0.8"), Language::EnGb);
-    /// assert_eq!(Language::accepted("nn"), Language::EnUs);
+    /// assert_eq!(Language::from_accept_header("de, en-GB;q=0.8"), Language::EnGb);
+    /// assert_eq!(Language::from_accept_header("nn"), Language::EnUs);
     /// ```
-    pub fn accepted(header: &str) -> Self {
+    pub fn from_accept_header(header: &str) -> Self {
         let mut asked: Vec<(f32, &str)> = header.split(',').filter_map(weighted).collect();
         asked.sort_by(|a, b| b.0.total_cmp(&a.0));
-        asked.into_iter().find_map(|(_, tag)| Self::of(tag)).unwrap_or_default()
+        asked.into_iter().find_map(|(_, tag)| Self::from_tag(tag)).unwrap_or_default()
     }
 
     /// The language of a tag such as `en-GB`, where it is one of those that are here.
-    pub fn of(tag: &str) -> Option<Self> {
+    pub fn from_tag(tag: &str) -> Option<Self> {
         let tag = tag.to_ascii_lowercase();
         match tag.as_str() {
             "en" | "en-us" => Some(Self::EnUs),
@@ -115,7 +115,7 @@ pub fn language() -> Language {
 }
 
 /// Speaks a language in what is called, and the one before it afterwards.
-pub fn within<T>(language: Language, told: impl FnOnce() -> T) -> T {
+pub fn with_language<T>(language: Language, run: impl FnOnce() -> T) -> T {
     struct Back(Language);
     impl Drop for Back {
         fn drop(&mut self) {
@@ -123,12 +123,12 @@ pub fn within<T>(language: Language, told: impl FnOnce() -> T) -> T {
         }
     }
     let _back = Back(LANGUAGE.replace(language));
-    told()
+    run()
 }
 
 /// What a message holds.
 #[derive(Debug, Clone, PartialEq)]
-pub enum Argument<'a> {
+pub enum TextArgument<'a> {
     /// A name, a figure with its unit, another text.
     Text(Cow<'a, str>),
     /// A count: a message may have a form for one and another for many.
@@ -137,7 +137,7 @@ pub enum Argument<'a> {
 
 /// A text by its id, in the language of the thread, with what it holds. An id that is not in the catalog is told as
 /// it is; the tests of the catalog find it before.
-pub fn pattern(id: &str, arguments: &[(&str, Argument<'_>)]) -> String {
+pub fn format_text(id: &str, arguments: &[(&str, TextArgument<'_>)]) -> String {
     let bundle = language().bundle();
     let Some(pattern) = bundle.get_message(id).and_then(|message| message.value()) else {
         return id.to_owned();
@@ -146,8 +146,8 @@ pub fn pattern(id: &str, arguments: &[(&str, Argument<'_>)]) -> String {
         .iter()
         .map(|(name, argument)| {
             let value = match argument {
-                Argument::Text(text) => FluentValue::String(text.clone()),
-                Argument::Count(count) => FluentValue::from(*count),
+                TextArgument::Text(text) => FluentValue::String(text.clone()),
+                TextArgument::Count(count) => FluentValue::from(*count),
             };
             (*name, value)
         })
@@ -158,18 +158,21 @@ pub fn pattern(id: &str, arguments: &[(&str, Argument<'_>)]) -> String {
 
 #[cfg(test)]
 mod tests {
-    use super::{Argument, Language, language, pattern, within};
+    use super::{Language, TextArgument, format_text, language, with_language};
 
     #[test]
     fn a_text_has_a_form_for_one_and_the_words_of_its_country() {
         let broken = |count| {
-            pattern("server-records-broken-nothing-recorded-on-them", &[("count", Argument::Count(count))])
+            format_text(
+                "server-records-broken-nothing-recorded-on-them",
+                &[("count", TextArgument::Count(count))],
+            )
         };
         assert!(broken(1).contains("The record of one engine is broken"), "{}", broken(1));
         assert!(broken(2).contains("2 engines are broken"), "{}", broken(2));
-        let rod = || pattern("calc-rod-between-centres", &[]);
+        let rod = || format_text("calc-rod-between-centres", &[]);
         assert_eq!(
-            [Language::EnUs, Language::EnGb].map(|of| within(of, rod)),
+            [Language::EnUs, Language::EnGb].map(|of| with_language(of, rod)),
             ["rod between centers", "rod between centres"]
         );
         assert_eq!(language(), Language::EnUs, "and the language before it afterwards");
@@ -185,7 +188,7 @@ mod tests {
             ("en-GB;q=0", Language::EnUs),
             (",;q=1,,en-gb", Language::EnGb),
         ] {
-            assert_eq!(Language::accepted(header), of, "{header}");
+            assert_eq!(Language::from_accept_header(header), of, "{header}");
         }
     }
 }

@@ -55,6 +55,6 @@ check-to = { $first } to { $last }
 check-trial-spends-single-use-fasteners-leave = a trial spends the single-use fasteners of `{ $id }`: leave their last stages out, or say which                      old ones are used in fasteners = "..."
 check-uses-yield-max-steps-stretch = it uses { $used } % of yield, max { $most } % in steps to stretch
 check-wait-needs-stage-before-count-from = a wait needs a stage before it, to count from
-check-with-friction-may-have-comes-yield = with the friction that { $of } may have it comes to { $used } of yield; it begins at { $starts }
-check-with-friction-may-have-comes-yield-with-of-used = with the friction that { $of } may have it comes to { $used } of yield
 check-yield-begins-after-snug-this-turns = yield begins { $yields } after snug, and this turns { $turned }
+check-yield-by-friction-range = with the friction that { $of } may have it comes to { $used } of yield
+check-yield-by-friction-range-starts = with the friction that { $of } may have it comes to { $used } of yield; it begins at { $starts }

@@ -1,4 +1,4 @@
-edit-at-most-steps = at most { $deep } steps
+edit-at-most-steps = at most { $most } steps
 edit-first-already = it is the first already
 edit-goes-too-deep = it goes too deep
 edit-has-no-key-by-which-others = it has no key by which others name it: take it out of the text

@@ -27,4 +27,4 @@ measure-temperature-needed = a temperature of { $range } is needed
 measure-there-no-reading = there is no reading in it
 measure-two-decimal-places = two decimal places
 measure-unlikely-for-press-enter-again-record = { $read } is unlikely for { $site }: { $usual }.{ $hint } Press Enter again to record it anyway.
-measure-whole-number-from-0-needed = a whole number from 0 to { $most_shells } is needed
+measure-whole-number-from-0-needed = a whole number from 0 to { $most } is needed

@@ -33,4 +33,3 @@ work-turning-torque-rose-by-max = Turning torque rose by { $rise }, max { $limit
 work-used-times-max = used { $uses } times, max { $allowed }
 work-whole-number-from-0-1000-needed = a whole number from 0 to 1000 is needed
 work-whole-number-from-0-needed = a whole number from 0 to { $most } is needed
-work-whole-number-from-0-needed-with-pieces = a whole number from 0 to { $pieces } is needed

@@ -76,7 +76,8 @@ function open() {
                 class="flex min-h-11 items-center underline-offset-4 hover:underline"
                 :class="sort === 'serial' && 'font-semibold text-ink'"
                 data-test="sort-serial"
-                >{{ t('parts-serial-mark-or-set') }} <span aria-hidden="true">{{ sort === 'serial' ? '↑' : '' }}</span>
+                >{{ t('parts-serial-mark-or-set') }}{{ ' ' }}
+                <span aria-hidden="true">{{ sort === 'serial' ? '↑' : '' }}</span>
               </RouterLink>
             </th>
             <th scope="col" class="pr-5 font-normal">{{ t('common-part') }}</th>

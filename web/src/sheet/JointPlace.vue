@@ -14,7 +14,8 @@ const points = computed(() => [
 const span = computed(() => {
   const [xs, ys] = [points.value.map((p) => p[0]!), points.value.map((p) => p[1]!)]
   const [x, y] = [Math.min(...xs), Math.min(...ys)]
-  return { x, y, width: Math.max(...xs) - x, height: Math.max(...ys) - y }
+  // One fastener without an outline around it has a place, too.
+  return { x, y, width: Math.max(...xs, x + 1) - x, height: Math.max(...ys, y + 1) - y }
 })
 /** Fasteners are drawn as large as their neighbours let them. */
 const radius = computed(() => {

@@ -12,11 +12,11 @@
 //! assert_eq!(told.in_base_units(), "44.0 N·m 2R");
 //! ```
 //!
-//! As JSON it is words and quantities in the language of the thread that writes it ([`rigore_texts::within`]). Where
-//! it is kept to be shown later, it is written by its id ([`by_id`]).
+//! As JSON it is words and quantities in the language of the thread that writes it ([`rigore_texts::with_language`]). Where
+//! it is kept to be shown later, it is written by its id ([`serialize_by_id`]).
 
 use crate::quantity::Quantity;
-use rigore_texts::Argument;
+use rigore_texts::TextArgument;
 use serde::{Deserialize, Deserializer, Serialize};
 use std::borrow::Cow;
 use std::cell::Cell;
@@ -37,7 +37,7 @@ pub enum MessagePiece {
 /// equal that tell the same.
 #[derive(Clone, Default)]
 pub struct Message {
-    parts: Vec<Part>,
+    parts: Vec<MessagePart>,
 }
 
 impl fmt::Debug for Message {
@@ -55,19 +55,19 @@ impl PartialEq for Message {
 /// A part of a message, before it is shown.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[serde(untagged)]
-enum Part {
+enum MessagePart {
     /// Words that are of no language: what people entered, names, standards.
     Words(String),
     /// A count, for which a text may have forms.
     Count(i64),
     Quantity(Quantity),
     /// A text of the catalog.
-    Text(Text),
+    Text(CatalogText),
 }
 
 /// A text of the catalog with what it holds.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-struct Text {
+struct CatalogText {
     text: Cow<'static, str>,
     #[serde(with = "holding")]
     holds: Vec<(Cow<'static, str>, Message)>,
@@ -78,19 +78,19 @@ const TOLD_AGAIN: usize = 40;
 /// Stands in a text for what it holds, until that is put in its place.
 const PLACE: [char; 2] = ['\u{E000}', '\u{E001}'];
 
-impl Text {
+impl CatalogText {
     /// Adds its pieces.
     fn tell(&self, told: &mut Vec<MessagePiece>) {
         let place = |(at, (name, held)): (usize, &(Cow<'static, str>, Message))| {
             let argument = match held.parts[..] {
-                [Part::Count(count)] => Argument::Count(count),
-                _ => Argument::Text(format!("{}{at}{}", PLACE[0], PLACE[1]).into()),
+                [MessagePart::Count(count)] => TextArgument::Count(count),
+                _ => TextArgument::Text(format!("{}{at}{}", PLACE[0], PLACE[1]).into()),
             };
             (name.clone(), argument)
         };
         let places: Vec<_> = self.holds.iter().enumerate().map(place).collect();
         let places: Vec<_> = places.iter().map(|(name, place)| (&**name, place.clone())).collect();
-        let text = rigore_texts::pattern(&self.text, &places);
+        let text = rigore_texts::format_text(&self.text, &places);
         let mut rest = &text[..];
         while let Some((words, behind)) = rest.split_once(PLACE[0]) {
             push(told, MessagePiece::Words(words.to_owned()));
@@ -135,11 +135,11 @@ impl Message {
     fn tell(&self, told: &mut Vec<MessagePiece>, quoted: bool) {
         for part in &self.parts {
             match part {
-                Part::Words(words) if quoted => push(told, MessagePiece::Words(short(words))),
-                Part::Words(words) => push(told, MessagePiece::Words(words.clone())),
-                Part::Count(count) => push(told, MessagePiece::Words(count.to_string())),
-                Part::Quantity(quantity) => push(told, MessagePiece::Quantity(*quantity)),
-                Part::Text(text) => text.tell(told),
+                MessagePart::Words(words) if quoted => push(told, MessagePiece::Words(short(words))),
+                MessagePart::Words(words) => push(told, MessagePiece::Words(words.clone())),
+                MessagePart::Count(count) => push(told, MessagePiece::Words(count.to_string())),
+                MessagePart::Quantity(quantity) => push(told, MessagePiece::Quantity(*quantity)),
+                MessagePart::Text(text) => text.tell(told),
             }
         }
     }
@@ -167,8 +167,8 @@ impl Message {
 
     fn of_pieces(pieces: Vec<MessagePiece>) -> Self {
         let part = |piece| match piece {
-            MessagePiece::Words(words) => Part::Words(words),
-            MessagePiece::Quantity(quantity) => Part::Quantity(quantity),
+            MessagePiece::Words(words) => MessagePart::Words(words),
+            MessagePiece::Quantity(quantity) => MessagePart::Quantity(quantity),
         };
         Self { parts: pieces.into_iter().map(part).collect() }
     }
@@ -178,7 +178,7 @@ impl Message {
         let mut joined = Self::default();
         for (at, message) in messages.into_iter().enumerate() {
             if at > 0 && !between.is_empty() {
-                joined.parts.push(Part::Words(between.to_owned()));
+                joined.parts.push(MessagePart::Words(between.to_owned()));
             }
             joined.parts.extend(message.parts);
         }
@@ -194,7 +194,7 @@ impl Message {
     /// The same holding one thing more, where its text asks for it: what is only known by whoever tells it.
     #[must_use]
     pub fn holding(mut self, name: &'static str, held: impl Into<Self>) -> Self {
-        if let [Part::Text(text)] = &mut self.parts[..] {
+        if let [MessagePart::Text(text)] = &mut self.parts[..] {
             text.holds.push((name.into(), held.into()));
         }
         self
@@ -203,7 +203,7 @@ impl Message {
     /// A text of the catalog by its id, with what it holds. Used by [`message!`](crate::message!).
     #[doc(hidden)]
     pub fn of(text: &'static str, holds: Vec<(Cow<'static, str>, Self)>) -> Self {
-        Self { parts: vec![Part::Text(Text { text: text.into(), holds })] }
+        Self { parts: vec![MessagePart::Text(CatalogText { text: text.into(), holds })] }
     }
 }
 
@@ -220,8 +220,8 @@ macro_rules! message {
             ::std::vec![$((::std::stringify!($name).into(), $crate::message!(@ $name $(= $value)?))),*],
         )
     };
-    (@ $name:ident) => { $crate::message::Held::to_message(&$name) };
-    (@ $name:ident = $value:expr) => { $crate::message::Held::to_message(&$value) };
+    (@ $name:ident) => { $crate::message::MessageArgument::to_message(&$name) };
+    (@ $name:ident = $value:expr) => { $crate::message::MessageArgument::to_message(&$value) };
 }
 
 /// The text of a [`message!`](crate::message!) now, in the language of this thread: where a string is needed that
@@ -252,7 +252,7 @@ impl TextId {
     }
 }
 
-impl Held for TextId {
+impl MessageArgument for TextId {
     fn to_message(&self) -> Message {
         if self.0.is_empty() { Message::default() } else { Message::of(self.0, Vec::new()) }
     }
@@ -279,57 +279,57 @@ macro_rules! text_id {
 }
 
 /// What a text of the catalog can hold.
-pub trait Held {
+pub trait MessageArgument {
     /// As a part of a message.
     fn to_message(&self) -> Message;
 }
 
-impl<H: Held + ?Sized> Held for &H {
+impl<H: MessageArgument + ?Sized> MessageArgument for &H {
     fn to_message(&self) -> Message {
         (*self).to_message()
     }
 }
 
-impl Held for str {
+impl MessageArgument for str {
     fn to_message(&self) -> Message {
         Message::from(self.to_owned())
     }
 }
 
-impl Held for String {
+impl MessageArgument for String {
     fn to_message(&self) -> Message {
         self.as_str().to_message()
     }
 }
 
-impl Held for Cow<'_, str> {
+impl MessageArgument for Cow<'_, str> {
     fn to_message(&self) -> Message {
         (**self).to_message()
     }
 }
 
-impl Held for Quantity {
+impl MessageArgument for Quantity {
     fn to_message(&self) -> Message {
-        Message { parts: vec![Part::Quantity(*self)] }
+        Message { parts: vec![MessagePart::Quantity(*self)] }
     }
 }
 
-impl Held for Message {
+impl MessageArgument for Message {
     fn to_message(&self) -> Message {
         self.clone()
     }
 }
 
-macro_rules! held_count {
+macro_rules! argument_count {
     ($($number:ty),*) => {$(
-        impl Held for $number {
+        impl MessageArgument for $number {
             fn to_message(&self) -> Message {
-                Message { parts: vec![Part::Count(i64::try_from(*self).unwrap_or(i64::MAX))] }
+                Message { parts: vec![MessagePart::Count(i64::try_from(*self).unwrap_or(i64::MAX))] }
             }
         }
     )*};
 }
-held_count!(usize, u64, u32, u16, u8, i64, i32);
+argument_count!(usize, u64, u32, u16, u8, i64, i32);
 
 impl From<&str> for Message {
     fn from(words: &str) -> Self {
@@ -346,7 +346,7 @@ impl From<&String> for Message {
 impl From<String> for Message {
     fn from(words: String) -> Self {
         let words = Some(words).filter(|words| !words.is_empty());
-        Self { parts: words.into_iter().map(Part::Words).collect() }
+        Self { parts: words.into_iter().map(MessagePart::Words).collect() }
     }
 }
 
@@ -368,7 +368,7 @@ thread_local! {
 
 /// Writes messages by the ids of their texts in what is called: what is kept beside the record is read by others, in
 /// other languages.
-pub fn by_id<T>(write: impl FnOnce() -> T) -> T {
+pub fn serialize_by_id<T>(write: impl FnOnce() -> T) -> T {
     struct Back(bool);
     impl Drop for Back {
         fn drop(&mut self) {
@@ -398,7 +398,7 @@ impl<'de> Deserialize<'de> for Message {
         #[serde(untagged)]
         enum Sent {
             Words(String),
-            Parts(Vec<Part>),
+            Parts(Vec<MessagePart>),
         }
         Ok(match Sent::deserialize(deserializer)? {
             Sent::Words(words) => Self::from(words),
@@ -496,7 +496,7 @@ impl PartialEq<str> for Message {
 mod tests {
     use super::*;
     use crate::quantity::Dimension;
-    use rigore_texts::{Language, within};
+    use rigore_texts::{Language, with_language};
 
     fn pull() -> Message {
         let torque = Quantity::new(44.0, Dimension::Torque);
@@ -531,10 +531,10 @@ mod tests {
 
     #[test]
     fn a_message_that_is_kept_is_told_in_the_language_of_whoever_reads_it() {
-        let kept = by_id(|| serde_json::to_value(pull()).unwrap());
+        let kept = serialize_by_id(|| serde_json::to_value(pull()).unwrap());
         let read: Message = serde_json::from_value(kept).unwrap();
         assert_eq!(read.in_base_units(), "44.0 N·m 2R (and 2 more)");
-        let accented = within(Language::Accented, || read.in_base_units());
+        let accented = with_language(Language::Accented, || read.in_base_units());
         assert_eq!(accented, "44.0 N·m 2R (ànd 2 möré)");
     }
 

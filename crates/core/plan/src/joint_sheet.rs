@@ -200,7 +200,13 @@ impl Loaded<'_> {
         );
         let used = message!("plan-max", typical = percent(utilisation), most = percent(most_utilisation));
         let margin = (!to_yield).then(|| 1.0 / most_utilisation);
-        self.put(part, text!("plan-yield-2"), used, margin, ("ν = F/As · √(1 + 3κ²) / Rp0.2", VDI));
+        self.put(
+            part,
+            text!("plan-percent-of-yield-label"),
+            used,
+            margin,
+            ("ν = F/As · √(1 + 3κ²) / Rp0.2", VDI),
+        );
         let k = message!("plan-k", k = format!("{:.3}", self.load.nut_factor));
         self.put(part, text!("plan-nut-factor-k"), k, None, ("K = T / (F d)", VDI));
         let share = |of: f64| percent(of);
@@ -239,14 +245,14 @@ impl Loaded<'_> {
             .map(|most| most / self.load.longer_mm);
         self.put(
             part,
-            text!("plan-permanent-stretch-2"),
+            text!("plan-permanent-stretch-label"),
             value,
             margin,
             ("(θ − θy) P/360°, for either strength", VDI),
         );
         if strong.longer_mm <= 0.0 {
             let value = text!("plan-bolt-fifth-stronger-stays-elastic-does");
-            self.put(part, text!("plan-yield-3"), value, None, ("θ < θy at 1.2 Rp0.2", VDI));
+            self.put(part, text!("plan-to-yield-label"), value, None, ("θ < θy at 1.2 Rp0.2", VDI));
         }
     }
 

@@ -15,7 +15,7 @@ use output::{progress, say};
 use place::{ShopLocation, WatchedCluster, inside};
 use rigore_plan::calc;
 use rigore_store::{backup, primary_url};
-use rigore_texts::{Language, within};
+use rigore_texts::{Language, with_language};
 use serving::{ServedShop, asked_to_end, connect_when_available, demonstrate, run};
 use std::env;
 use std::io::IsTerminal;
@@ -33,16 +33,16 @@ use tracing_subscriber::util::SubscriberInitExt;
 /// What kept it from being done.
 pub fn run_command() -> Result<ExitCode> {
     let arguments = Arguments::parse();
-    within(spoken(), || Runtime::new()?.block_on(carry_out(arguments)))
+    with_language(terminal_language(), || Runtime::new()?.block_on(carry_out(arguments)))
 }
 
 /// The language of the terminal, by the variables that all programs go by.
-fn spoken() -> Language {
+fn terminal_language() -> Language {
     let set = ["LC_ALL", "LC_MESSAGES", "LANG"]
         .into_iter()
         .find_map(|name| env::var(name).ok().filter(|value| !value.is_empty()));
     let tag = set.and_then(|set| set.split('.').next().map(|tag| tag.replace('_', "-")));
-    tag.and_then(|tag| Language::of(&tag)).unwrap_or_default()
+    tag.and_then(|tag| Language::from_tag(&tag)).unwrap_or_default()
 }
 
 async fn carry_out(args: Arguments) -> Result<ExitCode> {

@@ -51,7 +51,7 @@ pub async fn backup(url: &str, file: Option<PathBuf>, folder: Option<PathBuf>, k
     progress(text!("command-writing", file = file.display().to_string()));
     backup::backup(url, &file)?;
     say(text!(
-        "command-bytes-with-count-file",
+        "command-bytes-in-file",
         count = fs::metadata(&file)?.len(),
         file = file.display().to_string()
     ));

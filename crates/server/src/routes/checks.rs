@@ -161,7 +161,7 @@ pub async fn keep_card(
     let (of, _) = registered(&app, &id).await?;
     for (field, text) in [("reference", &edit.reference), ("drawer", &edit.drawer)] {
         if text.chars().count() > NOTE || text.chars().any(char::is_control) {
-            return Err(Problem::field(field, message!("server-at-most-characters-one-line", note = NOTE)));
+            return Err(Problem::field(field, message!("server-at-most-characters-one-line", most = NOTE)));
         }
     }
     let known = day(&edit.calibrated).is_some_and(|day| (1900..2200).contains(&day.year()));
@@ -217,7 +217,7 @@ pub async fn check(
     if !(2..=NOTE).contains(&known_by.chars().count()) || known_by.chars().any(char::is_control) {
         return Err(Problem::field(
             "known_by",
-            message!("server-what-was-read-against-2-characters", note = NOTE),
+            message!("server-what-was-read-against-2-characters", most = NOTE),
         ));
     }
     let dimension = if of.torque_nm.is_some() { Dimension::Torque } else { Dimension::Length };

@@ -323,7 +323,7 @@ pub async fn keep_draft(
     }
     let why = keep.why.trim();
     if why.chars().count() > WHY {
-        return Err(Problem::field("why", message!("server-at-most-characters", why = WHY)));
+        return Err(Problem::field("why", message!("server-at-most-characters", most = WHY)));
     }
     let version = keep_version(&app, row.source, &by, why, keep.approved).await?;
     app.store.end_draft(row.id, "kept").await?;

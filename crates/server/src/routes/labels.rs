@@ -33,7 +33,7 @@ pub async fn page_code(
 ) -> Result<impl IntoResponse, Problem> {
     let leads_here = path.starts_with('/') && !path.starts_with("//");
     if !leads_here || path.chars().count() > LONGEST_PATH || !path.is_ascii() {
-        let allowed = message!("server-path-this-server-needed-begins-with", longest_path = LONGEST_PATH);
+        let allowed = message!("server-path-this-server-needed-begins-with", most = LONGEST_PATH);
         return Err(Problem::field("path", allowed));
     }
     Ok(([(header::CONTENT_TYPE, "image/svg+xml")], code_of(&app, &headers, &path)?))

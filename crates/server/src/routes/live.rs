@@ -11,7 +11,7 @@ use axum::response::Sse;
 use axum::response::sse::{Event, KeepAlive};
 use futures::Stream;
 use rigore_mechanics::message;
-use rigore_texts::within;
+use rigore_texts::with_language;
 use serde::Deserialize;
 use std::convert::Infallible;
 use std::time::Duration;
@@ -71,7 +71,7 @@ fn follow(
 ) -> impl Stream<Item = Result<Event, Infallible>> {
     let mut ending = app.ending.subscribe();
     let mut shop = app.store.shop_changes();
-    let language = language::of(&headers);
+    let language = language::requested(&headers);
     stream! {
         // It counts as long as it is open.
         let _open = open;
@@ -101,7 +101,7 @@ fn follow(
                 },
                 shown = live.recv() => {
                     if let Ok(shown) = shown && shown.build == build
-                        && let Ok(event) = within(language, || Event::default().event("live").json_data(&shown))
+                        && let Ok(event) = with_language(language, || Event::default().event("live").json_data(&shown))
                     {
                         yield Ok(event);
                     }

@@ -102,7 +102,7 @@ pub async fn look_up(
     let (hash, answered, open) = known;
     let text = look.text.trim();
     if text.is_empty() || text.chars().count() > FIGURE || text.starts_with('?') {
-        return Err(Problem::field("text", message!("server-what-was-looked-up-needed-up", figure = FIGURE)));
+        return Err(Problem::field("text", message!("server-what-was-looked-up-needed-up", most = FIGURE)));
     }
     let figure = open.into_iter().find(|figure| figure.path == look.path);
     let plan = match (figure, answered) {

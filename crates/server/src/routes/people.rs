@@ -256,7 +256,7 @@ impl From<PeopleError> for Problem {
         match error {
             PeopleError::Nobody => Self::not_there(message!("server-such-person")),
             PeopleError::LastLead | PeopleError::Founded => {
-                Self::changed(message!("server-nothing-was-changed-with-error", error = error.to_string()))
+                Self::changed(message!("server-error-nothing-was-changed", error = error.to_string()))
             }
             PeopleError::Store(error) => error.into(),
         }

@@ -253,14 +253,14 @@ pub(super) fn within_limits(field: &str, text: &str) -> Result<(), Problem> {
     if text.len() > MOST {
         return Err(Problem::field(
             field,
-            message!("server-plan-has-bytes-at-most-not", most = MOST, value = text.len()),
+            message!("server-plan-has-bytes-at-most-not", most = MOST, bytes = text.len()),
         ));
     }
     let lines = text.lines().count();
     if lines > MOST_LINES {
         return Err(Problem::field(
             field,
-            message!("server-plan-has-lines-at-most-not", most_lines = MOST_LINES, lines),
+            message!("server-plan-has-lines-at-most-not", most = MOST_LINES, lines),
         ));
     }
     Ok(())
@@ -271,7 +271,7 @@ pub(super) async fn blocking<T: Send + 'static>(
     compute: impl FnOnce() -> T + Send + 'static,
 ) -> Result<T, Problem> {
     let language = rigore_texts::language();
-    let compute = move || rigore_texts::within(language, compute);
+    let compute = move || rigore_texts::with_language(language, compute);
     tokio::task::spawn_blocking(compute).await.map_err(|error| {
         tracing::error!(%error, "reading a plan");
         Problem::internal()

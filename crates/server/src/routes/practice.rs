@@ -65,7 +65,7 @@ pub async fn practice(
     JsonBody(playing): JsonBody<PracticeRequest>,
 ) -> Result<Json<PracticeGame>, Problem> {
     if playing.moves.len() > MOST_MOVES {
-        return Err(Problem::field("moves", message!("server-at-most-them", most_moves = MOST_MOVES)));
+        return Err(Problem::field("moves", message!("server-at-most-them", most = MOST_MOVES)));
     }
     if let Some(wrong) = playing.moves.iter().find(|torque| !(0.0..=MOST_NM).contains(*torque)) {
         let message = message!(

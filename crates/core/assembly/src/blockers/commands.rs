@@ -19,7 +19,7 @@ pub(crate) fn begin(
 ) -> Result<Vec<Fact>, Refusal> {
     let what = wait.what.split_whitespace().collect::<Vec<_>>().join(" ");
     if !(2..=WHAT).contains(&what.chars().count()) {
-        return Err(Refusal::field("what", message!("assembly-say-what-or-why-2-characters", what = WHAT)));
+        return Err(Refusal::field("what", message!("assembly-say-what-or-why-2-characters", most = WHAT)));
     }
     if let Some(id) = &wait.operation {
         operation(state, id)?;
@@ -52,7 +52,7 @@ pub(crate) fn end(state: &BuildState, end: &BlockerEnd) -> Result<Vec<Fact>, Ref
 pub(crate) fn promise(context: &CommandContext, promise: &DueDate) -> Result<Vec<Fact>, Refusal> {
     let note = promise.note.split_whitespace().collect::<Vec<_>>().join(" ");
     if note.chars().count() > WHAT {
-        return Err(Refusal::field("note", message!("assembly-at-most-characters", what = WHAT)));
+        return Err(Refusal::field("note", message!("assembly-at-most-characters", most = WHAT)));
     }
     let today = context.at.date();
     if promise.by < today - FAR || promise.by > today + FAR {

@@ -124,8 +124,8 @@ pub(crate) fn waits_for(state: &BuildState, at: OperationIx, open: &[OperationIx
     let names: Vec<Message> = needs.chain(state.other_blockers(at)).collect();
     (!names.is_empty()).then(|| {
         let message = message!(
-            "assembly-waits-for-with-at-names",
-            at = state.plan[at].name,
+            "assembly-operation-waits-for",
+            operation = state.plan[at].name,
             names = Message::all_of(names)
         );
         Refusal::of(RefusalKind::NotYet, message)

@@ -33,10 +33,7 @@ pub fn begin(plan: &Plan, context: &CommandContext, begin: &BuildStart) -> Resul
     let note = |field, text: &Option<String>| {
         let text = text.as_deref().map(str::trim).filter(|text| !text.is_empty());
         if text.is_some_and(|text| text.chars().count() > NOTE) {
-            return Err(Refusal::field(
-                field,
-                message!("assembly-at-most-characters-with-note", note = NOTE),
-            ));
+            return Err(Refusal::field(field, message!("assembly-at-most-characters", most = NOTE)));
         }
         Ok(text.map(str::to_owned))
     };

@@ -35,7 +35,7 @@ pub(crate) fn find(
             FindingSubject::Part { slot } => message!("assembly-no-slot-called", slot),
             FindingSubject::Site { site } => message!("assembly-no-site-called", site),
             FindingSubject::Operation { operation } => {
-                message!("assembly-no-operation-called-with-operation", operation)
+                message!("assembly-no-operation-called", id = operation)
             }
         };
         return Err(Refusal::field("about", unknown));

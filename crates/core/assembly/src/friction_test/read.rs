@@ -30,7 +30,7 @@ fn text(
     Err(wrong(
         field,
         match allowed.start() {
-            0 => message!("assembly-at-most-characters-with-most", most),
+            0 => message!("assembly-at-most-characters", most),
             least => message!("assembly-characters-needed", least, most),
         },
     ))
@@ -96,7 +96,7 @@ impl FrictionTestEntry {
 
     fn runs(&self, lubricants: &[Lubricant]) -> Result<Vec<FrictionRun>, FrictionTestError> {
         if !(1..=RUNS).contains(&self.runs.len()) {
-            return Err(wrong("runs", message!("assembly-1-runs-needed-each-on-one", runs = RUNS)));
+            return Err(wrong("runs", message!("assembly-1-runs-needed-each-on-one", most = RUNS)));
         }
         let torque_unit = unit("torque_unit", self.torque_unit.as_deref(), Dimension::Torque)?;
         let length_unit = unit("length_unit", self.length_unit.as_deref(), Dimension::Clearance)?;
@@ -113,7 +113,7 @@ impl FrictionTestEntry {
                 bearing: known("bearing_lubricant", under_head.unwrap_or(&entry.thread_lubricant))?,
             };
             if !(1..=READINGS).contains(&entry.readings.len()) {
-                let message = message!("assembly-1-torques-with-their-stretches-needed", readings = READINGS);
+                let message = message!("assembly-1-torques-with-their-stretches-needed", most = READINGS);
                 return Err(wrong(format!("runs[{at}].readings"), message));
             }
             let readings = entry.readings.iter().enumerate().map(|(place, reading)| {

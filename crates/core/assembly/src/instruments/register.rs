@@ -44,7 +44,7 @@ impl Instrument {
             if ok {
                 Ok(())
             } else {
-                Err((field, message!("instruments-characters-needed", least, name = NAME)))
+                Err((field, message!("instruments-characters-needed", least, most = NAME)))
             }
         };
         text("name", self.name.trim(), 1)?;

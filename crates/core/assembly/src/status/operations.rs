@@ -333,9 +333,8 @@ impl BuildState {
     /// what is not at the bench.
     pub(crate) fn other_blockers(&self, at: OperationIx) -> Vec<Message> {
         let inside = self.to_come_out(at).into_iter().map(|what| message!("assembly-removed", what));
-        let wanted = self
-            .missing_figures_of(at)
-            .map(|figure| message!("assembly-missing-spec-with-what", what = figure.what));
+        let wanted =
+            self.missing_figures_of(at).map(|figure| message!("assembly-spec-missing", what = figure.what));
         inside.chain(wanted).chain(self.waits_outside_in_words(at)).collect()
     }
 

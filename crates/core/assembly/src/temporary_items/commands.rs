@@ -14,7 +14,7 @@ pub(crate) fn put_in(state: &BuildState, put: &TemporaryItemCommand) -> Result<V
     operation(state, &put.operation)?;
     let what = put.what.split_whitespace().collect::<Vec<_>>().join(" ");
     if !(2..=NAME).contains(&what.chars().count()) {
-        return Err(Refusal::field("what", message!("assembly-enter-item-place-2-characters", name = NAME)));
+        return Err(Refusal::field("what", message!("assembly-enter-item-place-2-characters", most = NAME)));
     }
     if !(1..=MOST).contains(&put.count) {
         return Err(Refusal::field("count", message!("assembly-whole-number-from-1-needed", most = MOST)));

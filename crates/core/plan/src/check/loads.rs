@@ -248,9 +248,9 @@ fn yields_by_scatter(joint: &Joint, at: StageIx, spec: &FastenerSpec) -> Option<
     // A torque or a stretch gives load in proportion; an angle does not start at nothing.
     Some(if by_load && band.high.is_finite() {
         let starts = band.quantity(band.high / most);
-        message!("check-with-friction-may-have-comes-yield", of, used, starts)
+        message!("check-yield-by-friction-range-starts", of, used, starts)
     } else {
-        message!("check-with-friction-may-have-comes-yield-with-of-used", of, used)
+        message!("check-yield-by-friction-range", of, used)
     })
 }
 

@@ -28,7 +28,7 @@ pub(super) fn steps(path: &str) -> Result<Vec<PathStep>, Message> {
             all.push(PathStep::At(number.ok_or(message!("edit-place-list-number-brackets-from-0"))?));
         }
     }
-    if all.len() > DEEP { Err(message!("edit-at-most-steps", deep = DEEP)) } else { Ok(all) }
+    if all.len() > DEEP { Err(message!("edit-at-most-steps", most = DEEP)) } else { Ok(all) }
 }
 
 /// Something of the document that is looked at.

@@ -213,7 +213,7 @@ impl ClauseParser<'_> {
         self.claim(self.next_tokens(taken), NumberRole::Count);
         match whole(times) {
             Some(times) => self.mark(PhraseMeaning::Times(times), taken),
-            None => self.ask_here(taken, message!("procedure-can-said-1-times", max_times = MAX_TIMES)),
+            None => self.ask_here(taken, message!("procedure-can-said-1-times", most = MAX_TIMES)),
         }
     }
 

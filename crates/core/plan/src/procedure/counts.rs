@@ -72,7 +72,7 @@ impl ClauseParser<'_> {
         let at = self.place(tokens.clone());
         self.claim(tokens, NumberRole::Count);
         let Some(number) = whole(number).filter(|_| self.clause.count.is_none()) else {
-            return self.ask_here(taken, message!("procedure-one-count-1-can-said", max_times = MAX_TIMES));
+            return self.ask_here(taken, message!("procedure-one-count-1-can-said", most = MAX_TIMES));
         };
         self.at += taken;
         let mut of = None;

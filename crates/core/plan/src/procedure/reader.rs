@@ -31,11 +31,8 @@ const ONE_SIDED: f64 = 0.08;
 /// ```
 pub fn read(text: &str) -> Procedure {
     if text.len() > MAX_LENGTH {
-        let message = message!(
-            "procedure-line-has-characters-at-most-this",
-            max_length = MAX_LENGTH,
-            value = text.len()
-        );
+        let message =
+            message!("procedure-line-has-characters-at-most-this", most = MAX_LENGTH, value = text.len());
         return Procedure { questions: vec![LineQuestion { at: 0..0, message }], ..Procedure::default() };
     }
     let mut parsed = clauses(text);
@@ -82,7 +79,7 @@ impl Reader<'_> {
     fn clause(&mut self, clause: &LineClause, next: Option<&LineClause>) {
         if self.stages.len() > MAX_STAGES {
             if !self.full {
-                let message = message!("procedure-stages-at-most-what-comes-from", max_stages = MAX_STAGES);
+                let message = message!("procedure-stages-at-most-what-comes-from", most = MAX_STAGES);
                 self.ask(clause.at.clone(), message);
             }
             self.full = true;

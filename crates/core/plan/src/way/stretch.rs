@@ -320,7 +320,7 @@ impl WayHandling for StretchTorque {
         Some(ReadingPrompt {
             dimension: Dimension::Torque,
             head: if had.expected.is_some_and(|expected| expected.again) {
-                text_id!("way-once-more-2")
+                text_id!("way-once-more-to")
             } else {
                 text_id!("way-to")
             },

@@ -176,7 +176,7 @@ pub(crate) fn count_shells(
     if count.count > MOST_SHELLS {
         return Err(Refusal::field(
             "count",
-            message!("measure-whole-number-from-0-needed", most_shells = MOST_SHELLS),
+            message!("measure-whole-number-from-0-needed", most = MOST_SHELLS),
         ));
     }
     Ok(starting(state, context.at, at, Fact::ShellsCounted(count.clone())))

@@ -58,7 +58,7 @@ pub(crate) fn remark(state: &BuildState, remark: &PartRemarkCommand) -> Result<V
     }
     let pieces = state.plan.pieces(found).len();
     if remark.piece > pieces {
-        return Err(Refusal::field("piece", message!("work-whole-number-from-0-needed-with-pieces", pieces)));
+        return Err(Refusal::field("piece", message!("work-whole-number-from-0-needed", most = pieces)));
     }
     let text = line("text", &remark.text)?;
     if text.chars().count() < 3 {

@@ -226,12 +226,8 @@ fn lubricants(hand: &JointWork<'_>) -> Vec<String> {
                 said.value.converts.then(|| text!("tighten-torques-converted")),
                 said.value.pulled_too.then(|| text!("tighten-also-what-was-pulled-before")),
                 why.cloned(),
-                mark.accepted
-                    .as_ref()
-                    .map(|accepted| text!("tighten-approved-with-reason", reason = accepted.reason)),
-                mark.voided
-                    .as_ref()
-                    .map(|voided| text!("tighten-voided-with-reason", reason = voided.reason)),
+                mark.accepted.as_ref().map(|accepted| text!("tighten-approved", why = accepted.reason)),
+                mark.voided.as_ref().map(|voided| text!("tighten-voided", why = voided.reason)),
             ];
             let words: Vec<String> = words.into_iter().flatten().collect();
             Some(text!(
@@ -295,13 +291,10 @@ fn loosenings(hand: &JointWork<'_>) -> Vec<Message> {
         let accepted = mark
             .accepted
             .as_ref()
-            .map(|v| message!("tighten-approved-with-reason-2", reason = v.reason))
+            .map(|v| message!("tighten-and-approved", why = v.reason))
             .unwrap_or_default();
-        let voided = mark
-            .voided
-            .as_ref()
-            .map(|v| message!("tighten-voided-with-reason-2", reason = v.reason))
-            .unwrap_or_default();
+        let voided =
+            mark.voided.as_ref().map(|v| message!("tighten-and-voided", why = v.reason)).unwrap_or_default();
         let (name, by, why) = (hand.name(loosening.fastener), &mark.stamp.by.name, &loosening.reason);
         let gauged =
             tight_bolt_reading::readings_in_words(loosening).map(|gauged| message!("tighten-gauged", gauged));
@@ -321,11 +314,8 @@ fn loosenings(hand: &JointWork<'_>) -> Vec<Message> {
 fn allowances(hand: &JointWork<'_>) -> impl Iterator<Item = Message> {
     hand.round.allowances.iter().filter_map(|of| {
         let line = hand.state.ledger().line(of.seq)?;
-        let voided = line
-            .mark
-            .voided
-            .as_ref()
-            .map(|voided| message!("tighten-voided-with-reason-2", reason = voided.reason));
+        let voided =
+            line.mark.voided.as_ref().map(|voided| message!("tighten-and-voided", why = voided.reason));
         let (name, by) = (hand.name(of.fastener), &line.mark.stamp.by.name);
         let voided = voided.unwrap_or_default();
         Some(message!(
@@ -355,7 +345,7 @@ fn notes(pulls: &[PullView]) -> Vec<Message> {
         many => {
             let each = |of: &&PullView| {
                 let (fastener, read, entry) = (&of.fastener, read(of), of.seq);
-                message!("tighten-entry-with-fastener-read-entry", fastener, read, entry)
+                message!("tighten-reading-of-entry", fastener, read, entry)
             };
             let pulls = Message::join(many.iter().map(each), ", ");
             message!("tighten-stage-words-pulls", stage, words, pulls)

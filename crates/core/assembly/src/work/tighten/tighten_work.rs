@@ -178,7 +178,7 @@ impl<'a> JointWork<'a> {
                 message!("tighten-too-early-comes-first", first = of.words(*first, StageProgress::default()))
             }
             EntryRemark::NotStarted => message!("tighten-before-operation-was-started"),
-            EntryRemark::Repeated => message!("tighten-done-again-2"),
+            EntryRemark::Repeated => message!("tighten-repeated"),
             EntryRemark::After { stage } => {
                 message!("tighten-entered-after", stage = &self.joint[*stage].name)
             }
