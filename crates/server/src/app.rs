@@ -4,6 +4,7 @@
 //! committed is told to every server.
 
 use crate::backup_plan::BackupPlan;
+use crate::draft_editors::DraftEditors;
 use crate::live_streams::{LiveReading, OpenStreams};
 use crate::metrics::Metrics;
 use crate::shop_cache::ShopCache;
@@ -30,6 +31,8 @@ pub struct App {
     pub live: broadcast::Sender<LiveReading>,
     /// Streams that are held open.
     pub streams: OpenStreams,
+    /// Who has which draft of a plan open.
+    pub draft_editors: DraftEditors,
     /// What those who watch over it are told.
     pub metrics: Arc<Metrics>,
     /// Turns true when the server is asked to end.
@@ -69,6 +72,7 @@ impl App {
             settings: Arc::new(settings),
             live: broadcast::channel(256).0,
             streams: OpenStreams::default(),
+            draft_editors: DraftEditors::default(),
             metrics: Arc::default(),
             ending: watch::channel(false).0,
         };

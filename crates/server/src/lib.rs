@@ -13,6 +13,7 @@ mod command;
 mod connections;
 pub mod demo;
 mod disk;
+mod draft_editors;
 mod extract;
 mod guesses;
 mod language;

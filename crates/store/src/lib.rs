@@ -52,7 +52,7 @@ pub use chain::{Hash, link, root};
 pub use checks::{CheckRow, InstrumentCard, InstrumentUse};
 pub use choices::Letterhead;
 pub use day::{DayRow, UsualTimes};
-pub use drafts::DraftRow;
+pub use drafts::{DraftRow, DraftStep, SavedText};
 pub use error::StoreError;
 pub use friction_tests::FrictionTestRow;
 pub use heads::{Head, Heads};

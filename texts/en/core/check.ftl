@@ -9,7 +9,6 @@ check-can-never-started-signed-after-everything = can never be started: `{ $id }
 check-counts-back-what-counts-out-does = counts back what `{ $id }` counts out, and does not wait for it
 check-does-not-hold = it does not hold
 check-far-below-what-fastener-can-clamp = { $figures }: far below what the fastener can clamp
-check-fastener-has-no-bolt-geometry-what = the fastener has no bolt geometry: what its stretch means cannot be computed
 check-fastener-has-no-bolt-parts-geometry = the fastener has no bolt and parts geometry: no clamp load can be computed
 check-fastener-taken-past-yield-single-use = a fastener taken past yield is single use; say single_use = true
 check-fastener-this-joint = fastener of this joint
@@ -46,6 +45,7 @@ check-pulled-until-yields-fastener-not-meant = it is pulled until it yields, and
 check-recheck-needs-torque-stage-same-group = a recheck needs a torque stage of the same group before it
 check-sealant-sets-time-for-stages-after = sealant sets a time for the stages after it, and there is none
 check-signs-engine-off-already-neither-could = `{ $first }` signs the engine off already: neither could be signed
+check-stretch-needs-geometry-or-limit = the fastener has no bolt geometry: a torque that is never passed is needed
 check-takes-apart-does-not-wait-for = takes `{ $id }` apart and does not wait for it to be tightened
 check-tears-stages-apart-walked-together = tears stages of `{ $id }` apart that are walked together
 check-thread-count-needed-so-fastener-fifth = { $engaged } of thread count, and { $needed } are needed so that a fastener a fifth stronger than its class breaks before { $whose } thread strips, at { $strips }

@@ -116,3 +116,6 @@ server-what-was-looked-up-needed-up = what was looked up is needed, in up to { $
 server-what-was-read-against-2-characters = what it was read against, in 2 to { $most } characters
 server-whole-number-from-1-needed = a whole number from 1 to { $most } is needed
 server-works-here-whose-name-looks-same = { $person } works here, whose name looks the same: add something that tells them apart
+server-nothing-to-redo = nothing was undone that could be redone
+server-nothing-to-undo = there is nothing to undo
+server-table = table at `{ $path }` in this draft

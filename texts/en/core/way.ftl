@@ -72,3 +72,5 @@ way-wrench-sets-such-steps-cannot-set = a wrench that sets such steps cannot be 
 way-zero-gauge-on = zero the gauge on it
 way-zero-stretch-gauge = Zero the stretch gauge
 way-zeroed = Zeroed
+way-number-of-rounds-needed = a number of rounds from 2 to { $most } is needed
+way-turns-of-each-round-needed = the turns of each round are needed, up to { $most }

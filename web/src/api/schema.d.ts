@@ -654,6 +654,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drafts/{draft}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Redoes the change of a draft that was undone last. */
+        post: operations["redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{draft}/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A table of a draft as a form changes it: its fields as data, each as it is written. */
+        get: operations["table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{draft}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undoes the last change of a draft, whoever made it, by a form or as text. */
+        post: operations["undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/find": {
         parameters: {
             query?: never;
@@ -1082,6 +1133,23 @@ export interface paths {
         };
         /** A picture. */
         get: operations["picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan-format": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The plan format as data: its tables, their fields, what each holds and when it is asked for. */
+        get: operations["plan_format"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1759,6 +1827,11 @@ export interface components {
             /** @description Why it may stand. */
             reason: string;
         };
+        /**
+         * @description How fasteners lie.
+         * @enum {string}
+         */
+        Arrangement: "row" | "two-rows" | "circle" | "rectangle";
         /** @description Something that was done in the administration. */
         AuditView: {
             /**
@@ -2890,8 +2963,8 @@ export interface components {
             /** @description The changes, in order; all of them or none. */
             edits: components["schemas"]["Edit"][];
             /**
-             * @description A path that has to be without an error after them, such as `fastener[3]`: where it is not, nothing is changed,
-             *     and the answer names its fields.
+             * @description A path that has to be without an error after them, such as `fastener[3]`, or `+` for what they add: where it
+             *     is not, nothing is changed, and the answer names its fields.
              */
             sound?: string | null;
         };
@@ -3043,6 +3116,67 @@ export interface components {
             up: boolean;
             /** @enum {string} */
             type: "shift";
+        } | {
+            /** @description Which, such as `joint[3].stage[1]`. */
+            path: string;
+            /** @description All of its fields, as the plan format has them. */
+            fields: {
+                [key: string]: unknown;
+            };
+            /** @enum {string} */
+            type: "put";
+        } | {
+            /** @description The list, such as `adapter` or `joint[3].stage`. */
+            list: string;
+            /** @description Its fields, as the plan format has them. */
+            fields: {
+                [key: string]: unknown;
+            };
+            /** @enum {string} */
+            type: "append";
+        } | {
+            /** @description Its fields, as the plan format has them. */
+            fields: {
+                [key: string]: unknown;
+            };
+            /** @description Where it goes; what it needs follows from that. */
+            place: components["schemas"]["StepPlace"];
+            /** @enum {string} */
+            type: "add-step";
+        } | {
+            /** @description Which, such as `operation[3]`. */
+            path: string;
+            /** @description Where it goes. */
+            place: components["schemas"]["StepPlace"];
+            /** @enum {string} */
+            type: "move-step";
+        } | {
+            /** @description Which, such as `operation[3]`. */
+            path: string;
+            /** @description Names of the stages that stay: the first ones. */
+            stages: string[];
+            /** @enum {string} */
+            type: "split-step";
+        } | {
+            /** @description The joint. */
+            joint: components["schemas"]["NewJoint"];
+            /** @enum {string} */
+            type: "add-joint";
+        } | {
+            /** @description The measurement. */
+            measurement: components["schemas"]["NewMeasurement"];
+            /** @enum {string} */
+            type: "add-measurement";
+        } | {
+            /** @description The joint, such as `joint[3]`. */
+            joint: string;
+            /** @enum {string} */
+            type: "write-out";
+        } | {
+            /** @description The joint, such as `joint[3]`. */
+            joint: string;
+            /** @enum {string} */
+            type: "draw-outline";
         };
         /**
          * @description What an engine may have besides.
@@ -3403,6 +3537,11 @@ export interface components {
             line: number;
             /** @description The field, such as `joint[0].stage[2].torque`. */
             path: string;
+            /**
+             * @description The same in the words of the forms: `Head, Snug, Torque`; empty where it is about the text as
+             *     such.
+             */
+            place: components["schemas"]["Message"];
             /** @description What is wrong and what is allowed. */
             message: components["schemas"]["Message"];
             /** @description What a lead approves before the document is taken, where it is a warning of that kind: `Main caps, final`. */
@@ -3424,6 +3563,20 @@ export interface components {
              * @description When.
              */
             at: string;
+        };
+        /** @description One of the words that a field can have. */
+        FieldChoice: {
+            /** @description As it is written. */
+            value: string;
+            /** @description What it is called. */
+            label: string;
+        };
+        /** @description That a field has one of several values. */
+        FieldCondition: {
+            /** @description The key of the field. */
+            key: string;
+            /** @description Its values. */
+            values: string[];
         };
         /** @description A field at fault. */
         FieldError: {
@@ -3670,6 +3823,134 @@ export interface components {
              * @description Most that diameters in one direction differ from plane to plane; none for one plane.
              */
             taper_mm?: number | null;
+        };
+        /** @description A field of a table. */
+        FormatField: {
+            /** @description Its key. */
+            key: string;
+            /** @description What it is called. */
+            label: string;
+            /** @description What helps to fill it in; empty where nothing does. */
+            hint: string;
+            /** @description What it holds. */
+            kind: components["schemas"]["FormatFieldKind"];
+            /** @description Whether it has to be there. */
+            needed: boolean;
+            /** @description Whether a form shows it from the start; others are offered by name. */
+            usual: boolean;
+            /** @description It is asked for where one of these fields is given; always where there is none. */
+            with: string[];
+            of?: components["schemas"]["FieldCondition"] | null;
+        };
+        /** @description What a field holds. */
+        FormatFieldKind: {
+            /** @enum {string} */
+            type: "id";
+        } | {
+            /** @enum {string} */
+            type: "text";
+        } | {
+            /** @enum {string} */
+            type: "words";
+        } | {
+            /** @enum {string} */
+            type: "flag";
+        } | {
+            /**
+             * Format: int32
+             * @description The least.
+             */
+            least: number;
+            /**
+             * Format: int32
+             * @description The most.
+             */
+            most: number;
+            /** @enum {string} */
+            type: "whole";
+        } | {
+            /** @enum {string} */
+            type: "number";
+        } | {
+            /** @enum {string} */
+            type: "numbers";
+        } | {
+            /** @description What it measures. */
+            dimension: components["schemas"]["Dimension"];
+            /** @enum {string} */
+            type: "quantity";
+        } | {
+            /** @description What they measure. */
+            dimension: components["schemas"]["Dimension"];
+            /** @enum {string} */
+            type: "quantities";
+        } | {
+            /** @description What it measures. */
+            dimension: components["schemas"]["Dimension"];
+            /** @enum {string} */
+            type: "size";
+        } | {
+            /** @description What it measures. */
+            dimension: components["schemas"]["Dimension"];
+            /** @enum {string} */
+            type: "tolerance";
+        } | {
+            /** @enum {string} */
+            type: "figures";
+        } | {
+            /** @description The words. */
+            choices: components["schemas"]["FieldChoice"][];
+            /** @enum {string} */
+            type: "choice";
+        } | {
+            /** @description The list: `fastener`. */
+            list: string;
+            /** @enum {string} */
+            type: "reference";
+        } | {
+            /** @description The list. */
+            list: string;
+            /** @enum {string} */
+            type: "references";
+        } | {
+            /** @enum {string} */
+            type: "texts";
+        } | {
+            /** @enum {string} */
+            type: "place";
+        } | {
+            /** @enum {string} */
+            type: "places";
+        } | {
+            /** @enum {string} */
+            type: "windows";
+        } | {
+            /** @enum {string} */
+            type: "order";
+        } | {
+            /** @enum {string} */
+            type: "stages";
+        } | {
+            /** @description Which. */
+            table: string;
+            /** @enum {string} */
+            type: "table";
+        } | {
+            /** @description Of which kind. */
+            table: string;
+            /** @enum {string} */
+            type: "tables";
+        };
+        /** @description A table of the format. */
+        FormatTable: {
+            /** @description Where it stands, without places in lists: `joint.stage`. */
+            id: string;
+            /** @description What one of it is called. */
+            name: string;
+            /** @description Exactly one of these fields is given; none where that is not so. */
+            one_of: string[];
+            /** @description Its fields, in the order they are asked and written in. One that is asked for in several cases comes as often. */
+            fields: components["schemas"]["FormatField"][];
         };
         /** @description The free length of one piece of a set. */
         FreeLength: {
@@ -4140,6 +4421,8 @@ export interface components {
             in_one_line: boolean;
             /** @description Its stages. */
             stages: components["schemas"]["StagePage"][];
+            /** @description The names by which operations run stages of it, each once, in their order. */
+            headings: string[];
             /** @description Where its figures come from. */
             source: string;
             /** @description What is written of its loads while the engine runs, by field: `axial`, `rod.stroke`. */
@@ -4258,6 +4541,8 @@ export interface components {
             repeat?: components["schemas"]["RepeatedRow"] | null;
             /** @description What is done in it, each in a line. */
             steps: string[];
+            /** @description Names of the stages that it runs, where it tightens. */
+            stages: string[];
             /** @description Cautions to show where the work is. */
             cautions: string[];
             /** @description What is written of it, by field: `item[0].text`; of a draft only. */
@@ -4881,10 +5166,59 @@ export interface components {
             /** @description The test. */
             test: components["schemas"]["FrictionTestEntry"];
         };
+        /** @description A group of fasteners to be added. */
+        NewGroup: {
+            /** @description What one of its fasteners is called: `bolt`. */
+            name?: string;
+            /** @description The key of its fastener. */
+            fastener: string;
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            count: number;
+            /** @description How they lie. */
+            arrangement: components["schemas"]["Arrangement"];
+            /** @description From one to the next, a length with its unit; mm where it has none. */
+            spacing: string;
+        };
+        /** @description A joint to be added. */
+        NewJoint: {
+            /** @description What it is called. */
+            name: string;
+            /** @description Its groups of fasteners; at least one. */
+            groups: components["schemas"]["NewGroup"][];
+            /** @description The whole procedure in one line; a question where it is left out. */
+            procedure?: string;
+            /** @description Where its figures come from. */
+            source?: string;
+            /** @description Where in the build sequence it is tightened: before the signature, where nothing is said. */
+            place?: components["schemas"]["StepPlace"];
+        };
         /** @description A link that was just made. */
         NewLink: components["schemas"]["ShareView"] & {
             /** @description Where it leads, on this server. It is told this once: only its hash is kept. */
             path: string;
+        };
+        /** @description A measurement to be added. */
+        NewMeasurement: {
+            /** @description What is measured: `Crankshaft runout`. */
+            name: string;
+            /** @description What the step is called. */
+            step: string;
+            /** @description What it looks like: a `form` of a site. */
+            form: string;
+            /**
+             * Format: int32
+             * @description At how many places.
+             */
+            count?: number;
+            /** @description The use that its limits are for. */
+            use_for: string;
+            /** @description Its limits as they are printed; a question where they are left out. */
+            limits?: string;
+            /** @description Where in the build sequence it is measured. */
+            place: components["schemas"]["StepPlace"];
         };
         /** @description Somebody new. */
         NewPerson: {
@@ -5484,6 +5818,8 @@ export interface components {
             line: components["schemas"]["LineRow"][];
             /** @description Figures that nobody has looked up yet. */
             open: components["schemas"]["MissingSpecPage"][];
+            /** @description Every table that others refer to, as far as it is written; of a draft only. */
+            tables: components["schemas"]["PlanTable"][];
         };
         /** @description A version of a plan as it is read. */
         PlanRead: {
@@ -5506,6 +5842,19 @@ export interface components {
             id: string;
             /** @description Name of the engine. */
             name: string;
+        };
+        /** @description A table that others refer to. */
+        PlanTable: {
+            /** @description The list it is of: `fastener`, `group`. */
+            list: string;
+            /** @description Where in the plan it stands; empty of a lubricant that ships with Rigore. */
+            path: string;
+            /** @description Its key. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description How many it stands for. */
+            count: number;
         };
         /** @description A version of a plan. */
         PlanVersion: {
@@ -5973,6 +6322,12 @@ export interface components {
             at: string;
             /** @description What became of it, once it is no draft any more. */
             ended?: string | null;
+            /** @description Whether there is a change to undo. */
+            can_undo: boolean;
+            /** @description Whether there is one to redo. */
+            can_redo: boolean;
+            /** @description Who else has it open just now. */
+            others: string[];
             page?: components["schemas"]["PlanPage"] | null;
             /** @description Every fault and warning, by line. */
             faults: components["schemas"]["Fault"][];
@@ -6061,6 +6416,14 @@ export interface components {
             secret: string;
             /** @description Who has set it. */
             by: string;
+        };
+        /** @description A change of a draft to undo or to redo. */
+        SeenDraft: {
+            /**
+             * Format: int32
+             * @description The revision that whoever asks for it had seen.
+             */
+            seen: number;
         };
         /** @description How much a result moves with one percent more of a figure. */
         Sensitivity: {
@@ -6654,6 +7017,17 @@ export interface components {
             /** @description Whether a fastener may have it only once until it is loosened (C-11). */
             once: boolean;
         };
+        /** @description Where in the build sequence a step stands. */
+        StepPlace: {
+            /** @description Behind a step, given by its path: what needed that one needs it from now on. */
+            after: string;
+        } | {
+            /** @description Before a step: it needs what that one needed. */
+            before: string;
+        } | {
+            /** @description In parallel with a step: it needs the same, and what needs that one needs both. */
+            beside: string;
+        } | "last";
         /** @description A torque of a climb and the stretch that it gave. */
         StretchStepRow: {
             /**
@@ -6702,9 +7076,9 @@ export interface components {
             utilisation: number;
             /**
              * Format: double
-             * @description The torque at which the bolt yields, N·m.
+             * @description The torque at which the bolt yields, N·m, where its shape is known.
              */
-            yield_nm: number;
+            yield_nm?: number | null;
             /**
              * @description Stretch for each N·m, mm: the least, the likely and the most, by what the bolt has shown, else by the
              *     friction of its lubricant.
@@ -10542,6 +10916,269 @@ export interface operations {
             };
         };
     };
+    redo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeenDraft"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draft"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    table: {
+        parameters: {
+            query: {
+                /** @description Where it stands, such as `joint[3].stage[1]`. */
+                path: string;
+            };
+            header?: never;
+            path: {
+                draft: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeenDraft"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draft"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     find: {
         parameters: {
             query?: {
@@ -12941,6 +13578,52 @@ export interface operations {
             };
             /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_format: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormatTable"][];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };

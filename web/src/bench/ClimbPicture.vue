@@ -20,7 +20,7 @@ const most = computed(() => {
   const { next_nm, yield_nm, limit_nm, points } = props.climb
   const seen = Math.max(next_nm, ...points.map((p) => p.torque_nm), props.climb.window.target / props.climb.slope[1]!)
   return {
-    nm: Math.min(yield_nm * 1.06, Math.max(seen * 1.35, Math.min(limit_nm * 1.1, seen * 2))),
+    nm: Math.min((yield_nm ?? Infinity) * 1.06, Math.max(seen * 1.35, Math.min(limit_nm * 1.1, seen * 2))),
     mm: props.climb.window.high * 1.3,
   }
 })
@@ -33,23 +33,22 @@ const ray = (slope: number) => {
 }
 const band = computed(() => `0,${HEIGHT} ${ray(props.climb.slope[2]!)} ${ray(props.climb.slope[0]!)}`)
 const known = computed(() => props.climb.nut_factor != null)
-const limits = computed(() =>
-  [
-    {
-      nm: props.climb.limit_nm,
-      name: t('bench-of-yield', { utilisation: Math.round(props.climb.utilisation * 100) }),
-      dash: '7 4',
-    },
-    { nm: props.climb.yield_nm, name: 'yield', dash: '' },
-  ].filter((limit) => !props.quiet && limit.nm <= most.value.nm),
-)
-const bounds: Record<Schemas['TorqueBound'], string> = {
+/** Without the shape of the bolt nothing is known of its yield: a torque limits it. */
+const byTorque = computed(() => props.climb.yield_nm == null)
+const limits = computed(() => {
+  const { limit_nm, yield_nm, utilisation } = props.climb
+  const ofYield = t('bench-of-yield', { utilisation: Math.round(utilisation * 100) })
+  const limit = { nm: limit_nm, name: byTorque.value ? t('bench-torque-limit') : ofYield, dash: '7 4' }
+  const yields = { nm: yield_nm ?? Infinity, name: t('bench-yield'), dash: '' }
+  return [limit, yields].filter((line) => !props.quiet && line.nm <= most.value.nm)
+})
+const bounds = computed<Record<Schemas['TorqueBound'], string>>(() => ({
   qualified: t('bench-torque-that-stretched-the-first-bolt'),
-  first: t('bench-safe-at-any-friction-of-this'),
-  wanted: t('bench-target-stretch-at-the-friction-measured'),
+  first: byTorque.value ? t('bench-below-the-torque-limit') : t('bench-safe-at-any-friction-of-this'),
+  wanted: byTorque.value ? t('bench-target-stretch-in-proportion') : t('bench-target-stretch-at-the-friction-measured'),
   step: t('bench-largest-step-in-the-plan'),
-  utilisation: t('bench-yield-limit-of-the-plan'),
-}
+  utilisation: byTorque.value ? t('bench-torque-limit-of-the-plan') : t('bench-yield-limit-of-the-plan'),
+}))
 </script>
 
 <template>

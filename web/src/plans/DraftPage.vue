@@ -13,11 +13,12 @@ import ErrorText from '../ui/ErrorText.vue'
 import DifferenceList from './DifferenceList.vue'
 import FaultList from './FaultList.vue'
 import PlanDocument from './PlanDocument.vue'
-import { useDraft, type Edit } from './useDraft'
+import { useDraft } from './useDraft'
 import { isLead } from '../api/session'
 import TextField from '../ui/TextField.vue'
 import { usePageTitle } from '../ui/pageTitle'
 import LoadingText from '../ui/LoadingText.vue'
+import { listed } from '../ui/catalog'
 import { t } from './texts'
 
 const TextEditor = defineAsyncComponent(() => import('./TextEditor.vue'))
@@ -30,11 +31,20 @@ type View = keyof typeof views
 const view = computed<View>(() =>
   route.query.view === 'text' || route.query.view === 'changes' ? route.query.view : 'page',
 )
-const { draft, source, state, error, theirs, gone, type, change, settle, flush } = useDraft(
+const { draft, source, state, error, theirs, gone, type, change, step, settle, flush } = useDraft(
   id,
   () => view.value === 'text',
 )
 const editor = ref<{ go: (line: number) => void }>()
+/** What is wrong is shown in its form; in the text at its line. */
+const opened = ref('')
+async function goTo(fault: Schemas['Fault']) {
+  if (view.value === 'text' || !draft.value?.page || !/\[\d+\]/.test(fault.path)) return go(fault.line)
+  opened.value = ''
+  if (view.value !== 'page') await router.replace({ query: {} })
+  await nextTick()
+  opened.value = fault.path
+}
 const line = ref<number>()
 async function go(to: number) {
   line.value = to
@@ -52,25 +62,14 @@ const says = {
   twice: t('plans-edit-conflict'),
 }
 
-/** Changes by a form, so that they can be taken back as long as nothing came after them from elsewhere. */
-const changes = ref<{ before: string; after: string }[]>([])
-async function changed(edits: Edit[], sound?: string) {
-  const before = source.value
-  const wrong = await change(edits, sound)
-  if (!wrong) changes.value = [...changes.value.slice(-50), { before, after: source.value }]
-  return wrong
-}
-const last = computed(() => changes.value.at(-1))
-const undoable = computed(() => last.value?.after === source.value)
 useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-  const types = (event.target as HTMLElement).tagName === 'INPUT'
-  if (event.ctrlKey && event.key === 'z' && view.value === 'page' && !types) void undo()
+  const types = ['INPUT', 'TEXTAREA', 'SELECT'].includes((event.target as HTMLElement).tagName)
+  if (!(event.ctrlKey || event.metaKey) || view.value !== 'page' || types) return
+  const key = event.key.toLowerCase()
+  if (key !== 'z' && key !== 'y') return
+  event.preventDefault()
+  step(key === 'y' || event.shiftKey ? 'redo' : 'undo')
 })
-function undo() {
-  if (!last.value || !undoable.value) return
-  type(last.value.before)
-  changes.value = changes.value.slice(0, -1)
-}
 
 const compared = ref('')
 const base = computed(() => draft.value?.base ?? '')
@@ -138,9 +137,17 @@ usePageTitle(() => draft.value && t('plans-draft', { page: draft.value.page?.nam
         <h1 class="text-3xl font-semibold tracking-tight">{{ draft?.page?.name || t('plans-unnamed-plan') }}</h1>
         <div class="flex flex-wrap items-center gap-x-4 gap-y-1">
           <span class="text-dim" role="status" data-test="draft-state" :data-state="state">{{ says[state] }}</span>
-          <button v-if="undoable && view === 'page'" class="quiet-key min-h-11" data-test="undo" @click="undo">
-            {{ t('common-undo') }}
-          </button>
+          <span v-if="draft?.others.length" class="font-semibold" data-test="others">{{
+            t('plans-also-open-at', { names: listed(draft.others) })
+          }}</span>
+          <template v-if="draft && view !== 'changes'">
+            <button class="quiet-key min-h-11" data-test="undo" :disabled="!draft.can_undo" @click="step('undo')">
+              {{ t('common-undo') }}
+            </button>
+            <button class="quiet-key min-h-11" data-test="redo" :disabled="!draft.can_redo" @click="step('redo')">
+              {{ t('plans-redo') }}
+            </button>
+          </template>
           <button
             v-if="faults.length || warnings.length"
             class="min-h-11 font-semibold underline underline-offset-4"
@@ -185,7 +192,7 @@ usePageTitle(() => draft.value && t('plans-draft', { page: draft.value.page?.nam
         <button class="quiet-key min-h-11" @click="download">{{ t('plans-download-my-text') }}</button>
       </div>
     </section>
-    <FaultList v-if="draft && showFaults" class="mt-3" :faults="draft.faults" lines @go="go" />
+    <FaultList v-if="draft && showFaults" class="mt-3" :faults="draft.faults" lines @go="goTo" />
     <LoadingText v-if="!draft && !error" />
     <template v-if="draft">
       <PlanDocument
@@ -193,11 +200,13 @@ usePageTitle(() => draft.value && t('plans-draft', { page: draft.value.page?.nam
         class="mt-5"
         :page="draft.page"
         :draft="id"
-        :change="changed"
+        :faults="draft.faults"
+        :opened="opened"
+        :change="change"
       />
       <div v-else-if="view === 'text'" class="mt-4">
         <TextEditor ref="editor" :text="source" :faults="draft.faults" :line="line" @type="type" />
-        <FaultList class="mt-3" :faults="draft.faults" lines @go="go" />
+        <FaultList class="mt-3" :faults="draft.faults" lines @go="goTo" />
       </div>
       <section v-else class="mt-4">
         <p v-if="!base && !compared">{{ t('plans-not-based-on-a-version-compare') }}</p>
@@ -222,9 +231,9 @@ usePageTitle(() => draft.value && t('plans-draft', { page: draft.value.page?.nam
             :faults="faults"
             lines
             @go="
-              (to) => {
+              (fault) => {
                 keeping = false
-                void go(to)
+                void goTo(fault)
               }
             "
           />

@@ -10,7 +10,7 @@ import { unitOf } from '../ui/units'
 import { elasticFields, elasticForm, isUnchanged } from './elastic'
 import ElasticFields from './ElasticFields.vue'
 import KeepPiece from './KeepPiece.vue'
-import { freeKey, withUnit } from './written'
+import { withUnit } from './written'
 import { useChange, type Change } from './useChange'
 import type { Edit } from './useDraft'
 import TextField from '../ui/TextField.vue'
@@ -18,7 +18,8 @@ import { t } from './texts'
 
 const props = defineProps<{
   fastener: Schemas['FastenerPage'] | 'new'
-  taken: string[]
+  /** Keys of the lubricants that the plan has already. */
+  there: string[]
   draft: string
   change: Change
 }>()
@@ -75,7 +76,6 @@ const hasPlace = (field: string) => OWN.includes(field) || BOLT.test(field) || P
 const others = computed(() =>
   Object.entries(errors.value).flatMap(([field, message]) => (hasPlace(field) ? [] : [`${field}: ${message}`])),
 )
-const key = computed(() => freeKey(form.name || 'fastener', props.taken))
 
 /** The fields as a plan has them. */
 function fields(): [string, unknown][] {
@@ -131,20 +131,24 @@ async function keep() {
       if (typeof value === 'object' || w(field) !== String(value))
         edits.push({ type: 'set', path: `${path}.${field}`, value })
   } else {
-    path = `fastener[${props.taken.length}]`
-    edits.push({ type: 'add', within: '', text: `[[fastener]]\nid = ${JSON.stringify(key.value)}\n` })
-    for (const [field, value] of fields()) edits.push({ type: 'set', path: `${path}.${field}`, value })
+    path = '+'
+    edits.push({ type: 'append', list: 'fastener', fields: Object.fromEntries(fields()) })
   }
   // A lubricant of the shop goes into the plan with its figures: the plan holds all that it needs.
-  const q = JSON.stringify
-  for (const id of new Set([form.thread_lubricant, form.bearing_lubricant])) {
+  const brought = [...new Set([form.thread_lubricant, form.bearing_lubricant])].flatMap((id) => {
     const own = lubricants.value?.own.find((of) => of.id === id)
-    if (!own) continue
-    const of = (face: 'thread' | 'bearing') => `[${own.low[face]}, ${own.typical[face]}, ${own.high[face]}]`
-    const named = `id = ${q(own.id)}\nname = ${q(own.name)}\nsource = ${q(own.source)}\nfilm = "${own.film}"\n`
-    const friction = `thread = ${of('thread')}\nbearing = ${of('bearing')}\n`
-    edits.push({ type: 'add', within: '', text: `[[lubricant]]\n${named}${friction}` })
+    return own && !props.there.includes(id) ? [own] : []
+  })
+  const lubricant = (own: Schemas['ShopLubricant']): Edit => {
+    const of = (face: 'thread' | 'bearing') => [own.low[face], own.typical[face], own.high[face]]
+    const { id, name, source, film } = own
+    return {
+      type: 'append',
+      list: 'lubricant',
+      fields: { id, name, source, film, thread: of('thread'), bearing: of('bearing') },
+    }
   }
+  edits.unshift(...brought.map(lubricant))
   await send(edits, path)
 }
 </script>

@@ -7,7 +7,7 @@ import { say } from '../ui/units'
 import { t } from './texts'
 
 const props = defineProps<{ faults: Schemas['Fault'][]; lines?: boolean }>()
-const emit = defineEmits<{ go: [line: number] }>()
+const emit = defineEmits<{ go: [fault: Schemas['Fault']] }>()
 const MOST = 60
 const sorted = computed(() =>
   [...props.faults].sort((a, b) => Number(a.severity === 'warning') - Number(b.severity === 'warning')).slice(0, MOST),
@@ -29,9 +29,11 @@ const sorted = computed(() =>
         :aria-label="fault.severity === 'error' ? t('plans-error') : t('plans-warning')"
       />
       <span class="min-w-0 break-words">
-        <button v-if="lines" type="button" class="underline underline-offset-2" @click="emit('go', fault.line)">
-          {{ t('plans-line', { line: fault.line }) }}</button><template v-if="lines">, </template
-        ><span class="text-dim">{{ fault.path }}:</span> {{ say(fault.message) }}
+        <button v-if="lines" type="button" class="underline underline-offset-2" @click="emit('go', fault)">
+          {{ say(fault.place) || t('plans-line', { line: fault.line }) }}</button><span v-else class="text-dim">{{
+          say(fault.place) || fault.path
+        }}</span
+        >: {{ say(fault.message) }}
       </span>
     </li>
     <li v-if="faults.length > MOST" class="text-dim">{{ t('plans-and-more', { count: faults.length - MOST }) }}</li>

@@ -6,8 +6,8 @@ import type { Schemas } from '../api/client'
 import JointLoads from './JointLoads.vue'
 import KeepPiece from './KeepPiece.vue'
 import KeptField from './KeptField.vue'
-import { outline } from './outline'
 import PartDrawing from './PartDrawing.vue'
+import TableDialog from './forms/TableDialog.vue'
 import ProcedureField from './ProcedureField.vue'
 import RunningDialog from './RunningDialog.vue'
 import StageTable from './StageTable.vue'
@@ -17,7 +17,8 @@ import { t } from './texts'
 type Joint = Schemas['JointPage']
 const props = defineProps<{
   joint: Joint
-  fasteners: Schemas['FastenerPage'][]
+  page: Schemas['PlanPage']
+  faults?: Schemas['Fault'][]
   draft?: string
   plan?: string
   change?: (edits: Edit[], sound?: string) => Promise<string>
@@ -115,14 +116,21 @@ function takeOut() {
   selected.value = []
   return give(paths.sort((a, b) => number(b) - number(a)).map((path) => ({ type: 'remove', path })))
 }
-/** The part is drawn anew around its fasteners; what was drawn of it for other joints stays. */
-function outlined() {
-  const id = `${props.joint.id}-outline`
-  const shape = outline(all.value.map((of) => [of.x_mm, of.y_mm]))
-  const text = `[[drawing]]\nid = "${id}"\nname = ${JSON.stringify(props.joint.name)}\nshape = [${shape}]\n`
-  const there = props.joint.drawing.id === id
-  return give(there ? [] : [{ type: 'add', within: '', text }, set(`${props.joint.path}.drawing`, id)])
-}
+const outlined = () => give([{ type: 'draw-outline', joint: props.joint.path }])
+/** A table of it that is edited as a whole. */
+const form = ref<{ table: string; path?: string; list?: string; title: string; begun?: Record<string, unknown> }>()
+const editGroup = (path: string, title: string) => (form.value = { table: 'joint.group', path, title })
+const editStage = (path: string, title: string) => (form.value = { table: 'joint.stage', path, title })
+const addStage = () =>
+  (form.value = { table: 'joint.stage', list: `${props.joint.path}.stage`, title: t('plans-add-stage') })
+const addGroup = () =>
+  (form.value = {
+    table: 'joint.group',
+    list: `${props.joint.path}.group`,
+    title: t('plans-add-group'),
+    begun: { position: [{}] },
+  })
+const writeOut = () => give([{ type: 'write-out', joint: props.joint.path }])
 const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint.path, line }])
 </script>
 
@@ -149,6 +157,14 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
         @click="give([{ type: 'take-out', path: joint.path }])"
       >
         {{ t('common-remove') }}
+      </button>
+      <button
+        v-if="change"
+        class="quiet-key min-h-11"
+        :data-test="`edit-${joint.id}`"
+        @click="form = { table: 'joint', path: joint.path, title: joint.name }"
+      >
+        {{ t('plans-edit-all') }}
       </button>
       <KeepPiece v-if="draft" :draft="draft" :path="joint.path" :what="joint.name" />
     </div>
@@ -227,7 +243,7 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
                 :aria-label="t('plans-fastener-of', { group: group.name })"
                 @change="put(`${group.path}.fastener`)($event)"
               >
-                <option v-for="of in fasteners" :key="of.id" :value="of.id">{{ of.name }}, {{ of.thread }}</option>
+                <option v-for="of in page.fasteners" :key="of.id" :value="of.id">{{ of.name }}, {{ of.thread }}</option>
               </select>
               <select
                 class="line-field"
@@ -237,10 +253,21 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
               >
                 <option v-for="(name, key) in patterns" :key="key" :value="key">{{ name }}</option>
               </select>
+              <button
+                class="quiet-key min-h-11"
+                :aria-label="t('plans-edit-2', { name: group.name })"
+                :data-test="`edit-${joint.id}-${group.id}`"
+                @click="editGroup(group.path, group.name)"
+              >
+                {{ t('plans-edit') }}
+              </button>
             </template>
             <span v-else class="text-dim">{{ group.title }}, {{ patterns[group.pattern] }}</span>
           </li>
         </ul>
+        <button v-if="change" class="quiet-key min-h-11" :data-test="`add-group-${joint.id}`" @click="addGroup">
+          {{ t('plans-add-group') }}
+        </button>
         <ProcedureField v-if="change && draft" class="mt-3" :draft="draft" :joint="joint" :keep="keepLine" />
         <p v-else-if="joint.procedure" class="mt-2 text-xl" data-test="line">{{ joint.procedure }}</p>
         <p v-if="joint.source" class="mt-1 text-dim">{{ t('plans-source', { source: joint.source }) }}</p>
@@ -272,6 +299,35 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
       class="mt-3"
       :stages="joint.stages"
       :change="change && ((path: string, text: string) => give([set(path, text)]))"
+      @edit="editStage"
+    />
+    <div v-if="change" class="no-print flex flex-wrap gap-x-6">
+      <button
+        v-if="joint.in_one_line || joint.stages.some((stage) => stage.path.endsWith('.procedure'))"
+        class="quiet-key min-h-11"
+        :data-test="`write-out-${joint.id}`"
+        @click="writeOut"
+      >
+        {{ t('plans-edit-stage-by-stage') }}
+      </button>
+      <button v-else class="quiet-key min-h-11" :data-test="`add-stage-${joint.id}`" @click="addStage">
+        {{ t('plans-add-stage') }}
+      </button>
+    </div>
+    <TableDialog
+      v-if="form && change && draft"
+      :key="form.path ?? form.list"
+      :draft="draft"
+      :page="page"
+      :table="form.table"
+      :path="form.path"
+      :list="form.list"
+      :begun="form.begun"
+      :title="form.title"
+      :faults="faults"
+      :removal="form.table === 'joint' ? 'take-out' : 'remove'"
+      :change="change"
+      @close="form = undefined"
     />
   </section>
 </template>

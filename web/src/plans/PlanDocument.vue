@@ -1,13 +1,16 @@
 <script setup lang="ts">
 // A plan as it is read: like a page of a good manual. A draft is changed where it stands.
-import { computed, nextTick, ref } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import type { Schemas } from '../api/client'
 import { say, unitOf } from '../ui/units'
 import ErrorText from '../ui/ErrorText.vue'
 import AddJoint from './AddJoint.vue'
+import ErrorCount from './ErrorCount.vue'
+import FastenerTable from './FastenerTable.vue'
 import FastenerDialog from './FastenerDialog.vue'
 import KeptField from './KeptField.vue'
 import JointDocument from './JointDocument.vue'
+import TableDialog from './forms/TableDialog.vue'
 import LibraryDialog from './LibraryDialog.vue'
 import PlanRoute from './PlanRoute.vue'
 import StepDialog from './StepDialog.vue'
@@ -21,14 +24,52 @@ const props = defineProps<{
   page: Schemas['PlanPage']
   draft?: string
   plan?: string
+  /** What is wrong with a draft. */
+  faults?: Schemas['Fault'][]
+  /** What is to be opened in its form: where something is wrong. */
+  opened?: string
   change?: (edits: Edit[], sound?: string) => Promise<string>
 }>()
 const error = ref('')
 const library = ref(false)
 const adding = ref(false)
+const asTable = ref(false)
 const valve = ref<Schemas['ClearancePage']>()
 const step = ref<Schemas['LineRow']>()
 const editing = ref<Schemas['FastenerPage'] | 'new'>()
+/** A table that is edited as a whole. */
+const form = ref<{ table: string; path?: string; list?: string; title: string; begun?: Record<string, unknown> }>()
+/** Lists that have no place of their own on the page of a draft, with what one more begins with. */
+const lists = [
+  { list: 'slot', name: t('common-parts'), add: t('plans-add-part'), removal: 'take-out' },
+  { list: 'site', name: t('plans-measurements'), add: t('plans-add-measurement'), removal: 'take-out' },
+  { list: 'adapter', name: t('plans-adapters'), add: t('plans-add-adapter'), removal: 'remove' },
+  { list: 'lubricant', name: t('plans-lubricants'), add: t('plans-add-lubricant'), removal: 'remove' },
+  { list: 'drawing', name: t('plans-drawings'), add: t('plans-add-drawing'), removal: 'remove' },
+] as const
+/** The form that a path of the plan is changed in. */
+function openAt(path: string) {
+  const at = /^joint\[\d+\]\.(?:stage|group)\[\d+\]|^[a-z]+\[\d+\]/.exec(path)?.[0]
+  if (!at || !props.change) return
+  const table = at.replace(/\[\d+\]/g, '')
+  const row = props.page.tables.find((of) => of.path === at)
+  const known = props.page.line.find((of) => of.path === at)
+  const fastener = props.page.fasteners.find((of) => of.path === at)
+  if (fastener) editing.value = fastener
+  else if (known) step.value = known
+  else form.value = { table, path: at, title: row?.name ?? t('plans-edit') }
+}
+watch(
+  () => props.opened,
+  (path) => path && openAt(path),
+)
+/** How many errors there are in the lists of a section. */
+const errors = (...lists: string[]) =>
+  props.faults?.filter((of) => of.severity === 'error' && lists.some((list) => of.path.startsWith(`${list}[`))).length
+const rows = (list: string) => props.page.tables.filter((of) => of.list === list && of.path)
+const removal = computed(() =>
+  form.value?.table === 'clearance' ? 'take-out' : lists.find((of) => of.list === form.value?.table)?.removal,
+)
 const looked = ref<Record<string, string>>({})
 const set = (path: string, value: unknown): Edit => ({ type: 'set', path, value })
 async function give(edits: Edit[]) {
@@ -141,14 +182,25 @@ const sources = computed(() =>
     <section>
       <div class="flex flex-wrap items-baseline gap-x-6">
         <h2 class="text-2xl font-semibold">{{ t('plans-fasteners') }}</h2>
+        <ErrorCount :count="errors('fastener', 'lubricant')" />
         <button v-if="change" class="quiet-key min-h-11" data-test="add-fastener" @click="editing = 'new'">
           {{ t('plans-add-fastener') }}
+        </button>
+        <button
+          v-if="change"
+          class="quiet-key min-h-11"
+          :aria-pressed="asTable"
+          data-test="as-table"
+          @click="asTable = !asTable"
+        >
+          {{ asTable ? t('plans-close-the-table') : t('plans-edit-as-table') }}
         </button>
         <button v-if="change" class="quiet-key min-h-11" data-test="open-library" @click="library = true">
           {{ t('plans-add-from-library') }}
         </button>
       </div>
-      <ScrollBox :label="t('plans-fasteners')">
+      <FastenerTable v-if="asTable && change" :page="page" :change="change" @edit="editing = $event" />
+      <ScrollBox v-else :label="t('plans-fasteners')">
         <table class="w-full min-w-2xl border-collapse text-left" data-test="fasteners">
           <thead>
             <tr class="label-text border-b border-ink">
@@ -188,6 +240,7 @@ const sources = computed(() =>
     <section class="grid gap-6 print:block print:space-y-4 [&>*]:min-w-0">
       <div class="-mb-3 flex flex-wrap items-baseline gap-x-6 print:mb-0">
         <h2 class="text-2xl font-semibold">{{ t('plans-joints') }}</h2>
+        <ErrorCount :count="errors('joint', 'drawing', 'adapter')" />
         <button v-if="change" class="quiet-key min-h-11" data-test="add-joint" @click="adding = true">
           {{ t('plans-add-joint') }}
         </button>
@@ -196,16 +249,28 @@ const sources = computed(() =>
         v-for="joint in page.joints"
         :key="joint.path"
         :joint="joint"
-        :fasteners="page.fasteners"
+        :page="page"
         :draft="draft"
         :plan="plan"
+        :faults="faults"
         :change="change"
       />
       <p v-if="!page.joints.length" class="text-dim">{{ t('plans-no-joints-yet') }}</p>
     </section>
 
-    <section v-if="page.clearances.length">
-      <h2 class="text-2xl font-semibold">{{ t('common-clearances') }}</h2>
+    <section v-if="page.clearances.length || change">
+      <div class="flex flex-wrap items-baseline gap-x-6">
+        <h2 class="text-2xl font-semibold">{{ t('common-clearances') }}</h2>
+        <ErrorCount :count="errors('clearance', 'site')" />
+        <button
+          v-if="change"
+          class="quiet-key min-h-11"
+          data-test="add-clearance"
+          @click="form = { table: 'clearance', list: 'clearance', title: t('plans-add-clearance') }"
+        >
+          {{ t('plans-add-clearance') }}
+        </button>
+      </div>
       <ScrollBox :label="t('common-clearances')">
         <table class="w-full min-w-2xl border-collapse text-left" data-test="clearances">
           <thead>
@@ -224,7 +289,14 @@ const sources = computed(() =>
                   :data-test="`take-out-${of.id}`"
                   @click="give([{ type: 'take-out', path: of.path }])"
                 >
-                  {{ t('common-remove') }}</button><b>{{ of.name }}</b
+                  {{ t('common-remove') }}</button><button
+                  v-if="change"
+                  class="text-left font-semibold underline underline-offset-4"
+                  :data-test="`clearance-${of.id}`"
+                  @click="form = { table: 'clearance', path: of.path, title: of.name }"
+                >
+                  {{ of.name }}</button
+                ><b v-else>{{ of.name }}</b
                 ><span v-if="of.members > 1" class="text-dim"> × {{ of.members }}</span
                 ><span class="block text-dim">{{ of.rule }}</span
                 ><button
@@ -260,11 +332,40 @@ const sources = computed(() =>
     <section class="grid gap-x-10 gap-y-6 print:block print:space-y-4 lg:grid-cols-[minmax(0,1fr)_18rem]">
       <div class="min-w-0">
         <h2 class="mb-2 text-2xl font-semibold">{{ t('common-build-sequence') }}</h2>
+        <ErrorCount :count="errors('operation', 'slot')" />
         <p v-if="change" class="-mt-2 mb-1 text-dim">{{ t('plans-tap-a-step-to-edit-it') }}</p>
-        <PlanRoute :line="page.line" :changeable="!!change" @change="step = $event" />
+        <PlanRoute
+          :line="page.line"
+          :changeable="!!change"
+          @change="step = $event"
+          @move="(path, place) => give([{ type: 'move-step', path, place }])"
+        />
         <p v-if="!page.line.length" class="text-dim">{{ t('plans-it-has-errors') }}</p>
       </div>
-      <div class="grid content-start gap-6 print:block print:space-y-3">
+      <div v-if="change" class="grid content-start gap-4">
+        <div v-for="of in lists" :key="of.list" :data-test="`tables-${of.list}`">
+          <h2 class="text-xl font-semibold">{{ of.name }}</h2>
+          <ul>
+            <li v-for="row in rows(of.list)" :key="row.path">
+              <button
+                class="min-h-6 text-left underline underline-offset-4"
+                :data-test="`table-${of.list}-${row.id}`"
+                @click="form = { table: of.list, path: row.path, title: row.name }"
+              >
+                {{ row.count > 1 ? `${row.count} × ${row.name}` : row.name }}
+              </button>
+            </li>
+          </ul>
+          <button
+            class="quiet-key min-h-11"
+            :data-test="`add-${of.list}`"
+            @click="form = { table: of.list, list: of.list, title: of.add }"
+          >
+            {{ of.add }}
+          </button>
+        </div>
+      </div>
+      <div v-else class="grid content-start gap-6 print:block print:space-y-3">
         <div v-if="page.slots.length">
           <h2 class="text-xl font-semibold">{{ t('common-parts') }}</h2>
           <p>{{ page.slots.map((of) => (of.count > 1 ? `${of.count} × ${of.name}` : of.name)).join(', ') }}</p>
@@ -281,12 +382,30 @@ const sources = computed(() =>
         </div>
       </div>
     </section>
+    <TableDialog
+      v-if="form && change"
+      :key="form.path ?? form.list"
+      :draft="draft!"
+      :page="page"
+      :table="form.table"
+      :path="form.path"
+      :list="form.list"
+      :begun="form.begun"
+      :title="form.title"
+      :faults="faults"
+      :removal="removal"
+      :change="change"
+      @close="form = undefined"
+    />
     <ValveDialog v-if="valve && change" :clearance="valve" :change="change" @close="valve = undefined" />
     <StepDialog
       v-if="step && change"
+      :key="step.path"
       :row="step"
       :page="page"
       :uses="uses"
+      :draft="draft!"
+      :faults="faults"
       :change="change"
       @close="step = undefined"
     />
@@ -295,7 +414,7 @@ const sources = computed(() =>
     <FastenerDialog
       v-if="editing && change"
       :fastener="editing"
-      :taken="page.fasteners.map((of) => of.id)"
+      :there="page.tables.filter((of) => of.list === 'lubricant' && of.path).map((of) => of.id)"
       :change="change"
       :draft="draft!"
       @close="editing = undefined"

@@ -7,11 +7,14 @@ import ScrollBox from '../ui/ScrollBox.vue'
 import { t } from './texts'
 
 type Stage = Schemas['StagePage']
+const emit = defineEmits<{ edit: [path: string, name: string] }>()
 defineProps<{ stages: Stage[]; change?: (path: string, text: string) => Promise<string> }>()
 const kn = (value: number) => digits(value, 'force')
 const share = (forecast: Schemas['Forecast']) => Math.min(1.2, Math.max(0, forecast.utilisation))
 /** A procedure in one line is changed as the line that it is. */
 const inLine = (stage: Stage) => stage.path.endsWith('.procedure')
+/** Where the table of a stage that is written out stands. */
+const tableOf = (stage: Stage) => /^joint\[\d+\]\.stage\[\d+\]/.exec(stage.path)?.[0]
 </script>
 
 <template>
@@ -28,8 +31,15 @@ const inLine = (stage: Stage) => stage.path.endsWith('.procedure')
       <tbody>
         <tr v-for="(stage, at) in stages" :key="at" class="border-b border-rule align-top" :data-test="`stage-${at}`">
           <td class="py-1 pr-3">
-            {{ stage.name
-            }}<span v-if="stage.group && !stage.name.includes(stage.group)" class="text-dim">, {{ stage.group }}</span>
+            <button
+              v-if="change && tableOf(stage)"
+              type="button"
+              class="min-h-6 text-left underline underline-offset-4"
+              :data-test="`edit-stage-${at}`"
+              @click="emit('edit', tableOf(stage)!, stage.name)"
+            >
+              {{ stage.name }}</button><template v-else>{{ stage.name }}</template
+            ><span v-if="stage.group && !stage.name.includes(stage.group)" class="text-dim">, {{ stage.group }}</span>
           </td>
           <td class="py-1 pr-3">
             <template v-if="change && stage.written && !inLine(stage)">

@@ -1,68 +1,90 @@
 <script setup lang="ts">
-// A step of the line of work: what it is called and what is done in it, changed where it stands; taken out, or another
-// one put in behind it.
+// A step of the build sequence: all that it says, changed where it stands; moved, split, removed, or another one put
+// before it, behind it or beside it.
 import { computed, reactive, ref } from 'vue'
 import type { Schemas } from '../api/client'
+import DialogForm from '../ui/DialogForm.vue'
 import SheetDialog from '../ui/SheetDialog.vue'
-import ErrorText from '../ui/ErrorText.vue'
-import KeptField from './KeptField.vue'
-import { freeKey, withUnit } from './written'
-import type { Edit } from './useDraft'
 import TextField from '../ui/TextField.vue'
+import TableDialog from './forms/TableDialog.vue'
+import type { Fields } from './forms/format'
+import { withUnit } from './written'
+import type { Change } from './useChange'
+import type { Edit } from './useDraft'
 import { t } from './texts'
 
+type Place = Schemas['StepPlace']
 const props = defineProps<{
   row: Schemas['LineRow']
   page: Schemas['PlanPage']
   uses: string[]
-  change: (edits: Edit[]) => Promise<string>
+  draft: string
+  faults?: Schemas['Fault'][]
+  change: Change
 }>()
 const emit = defineEmits<{ close: [] }>()
+/** Where another step goes, as long as one is added; or that this one is moved or split. */
+const adding = ref<'after' | 'before' | 'beside'>()
+const kind = ref('')
+const moving = ref(false)
+const splitting = ref(false)
 const error = ref('')
-const adding = ref(false)
 /** The step as it is now: it is drawn anew with every change. */
 const now = computed(() => props.page.line.find((of) => of.path === props.row.path) ?? props.row)
-const set = (path: string, value: unknown): Edit => ({ type: 'set', path: `${props.row.path}.${path}`, value })
-const kept = (path: string) => (text: string) => props.change([set(path, text)])
-const fields = { text: t('plans-instruction'), right: t('common-right'), wrong: t('plans-wrong') } as const
-const items = computed(() => {
-  const written = now.value.written
-  return Object.keys(written)
-    .filter((key) => /^item\[\d+\]\.id$/.test(key))
-    .map((key) => key.replace('.id', ''))
+const signed = computed(() => props.row.kind === 'sign')
+const place = computed<Place>(() => ({ [adding.value!]: props.row.path }) as Place)
+const title = computed(() => {
+  const name = now.value.name
+  if (adding.value === 'before') return t('plans-add-step-before-2', { name })
+  if (adding.value === 'beside') return t('plans-add-step-beside-2', { name })
+  return t('plans-add-step-after-2', { now: name })
 })
-async function give(edits: Edit[], close = false) {
-  error.value = await props.change(edits)
-  if (!error.value && close) emit('close')
-}
-const item = (key: string, text: string, right: string, wrong: string) => ({
-  id: key,
-  text,
-  ...(right ? { right } : {}),
-  ...(wrong ? { wrong } : {}),
-})
-function moreItem() {
-  const taken = items.value.map((path) => now.value.written[`${path}.id`]!)
-  return give([set(`item[${items.value.length}]`, item(freeKey('look', taken), t('plans-look-at'), '', ''))])
-}
 
-const kinds = { do: t('plans-do'), measure: t('plans-measure-3'), turn: t('plans-turn-the-crankshaft') } as const
-const forms: Partial<Record<Schemas['SiteForm'], string>> = {
-  gap: t('plans-a-gap'),
-  bore: t('plans-a-hole'),
-  journal: t('plans-a-shaft'),
-  length: t('plans-a-length'),
-  deck: t('plans-a-piston-below-the-deck'),
-  ring: t('plans-a-ring-gap'),
-  chamber: t('plans-a-volume'),
-  angle: t('plans-an-angle'),
-  torque: t('plans-a-torque'),
-  pressure: t('plans-a-pressure'),
-  temperature: t('plans-a-temperature'),
-  mass: t('plans-a-mass'),
-  count: t('plans-a-count'),
+/** Kinds of steps that are asked for first, with what each begins with. */
+const begun: Record<string, Fields> = {
+  check: { kind: 'check', item: [{}] },
+  tighten: { kind: 'tighten' },
+  loosen: { kind: 'loosen' },
+  seal: { kind: 'seal', item: [{}] },
+  fit: { kind: 'fit', item: [{}] },
+  count: { kind: 'count' },
+  turn: { kind: 'turn', suspect: props.row.name.toLowerCase(), cautions: [t('plans-fingers-out-of-a-rotating')] },
+  'take-in': { kind: 'take-in' },
+  repeat: { kind: 'repeat', step: [{}] },
+  sign: { kind: 'sign', name: t('plans-signature') },
 }
-const example: Partial<Record<Schemas['SiteForm'], string>> = {
+const kinds = computed(() => ({
+  check: t('plans-do'),
+  measure: t('plans-measure-3'),
+  tighten: t('plans-tighten-2'),
+  loosen: t('plans-take-apart'),
+  seal: t('plans-seal'),
+  fit: t('plans-fit'),
+  count: t('plans-count'),
+  turn: t('plans-turn-the-crankshaft'),
+  'take-in': t('plans-log-in'),
+  repeat: t('plans-repeat-for-each'),
+  ...(props.page.line.some((of) => of.kind === 'sign') ? {} : { sign: t('plans-sign') }),
+}))
+const addStep = (fields: Fields): Edit[] => [{ type: 'add-step', fields, place: place.value }]
+
+const measured = reactive({ what: '', form: 'gap', count: 1, limits: '' })
+const forms: [string, string][] = [
+  ['gap', t('plans-a-gap')],
+  ['bore', t('plans-a-hole')],
+  ['journal', t('plans-a-shaft')],
+  ['length', t('plans-a-length')],
+  ['deck', t('plans-a-piston-below-the-deck')],
+  ['ring', t('plans-a-ring-gap')],
+  ['chamber', t('plans-a-volume')],
+  ['angle', t('plans-an-angle')],
+  ['torque', t('plans-a-torque')],
+  ['pressure', t('plans-a-pressure')],
+  ['temperature', t('plans-a-temperature')],
+  ['mass', t('plans-a-mass')],
+  ['count', t('plans-a-count')],
+]
+const example: Record<string, string> = {
   chamber: '48 cm³, 48.5 cm³, 49 cm³',
   angle: '20°, 24°, 28°',
   torque: '1 N·m, 2 N·m, 4 N·m',
@@ -71,180 +93,215 @@ const example: Partial<Record<Schemas['SiteForm'], string>> = {
   mass: '610 g, 612 g, 614 g',
   count: '50, 51, 52',
 }
-const form = reactive({
-  kind: 'do' as keyof typeof kinds,
-  name: '',
-  text: '',
-  right: '',
-  wrong: '',
-  what: '',
-  of: 'gap' as Schemas['SiteForm'],
-  count: 1,
-  window: '',
-  suspect: '',
-})
-const q = (text: string) => JSON.stringify(text.trim())
-async function add() {
-  const name =
-    form.name.trim() ||
-    (form.kind === 'measure' && form.what.trim() ? t('plans-measure-2', { what: form.what.trim() }) : '')
-  if (!name) return void (error.value = t('plans-enter-a-name'))
-  if (form.kind === 'measure' && !form.what.trim()) return void (error.value = t('plans-enter-what-is-measured'))
-  if (form.kind === 'do' && !form.text.trim()) return void (error.value = t('plans-enter-the-instruction'))
-  const known = [...props.page.line.map((of) => of.id), ...props.page.clearances.map((of) => of.id)]
-  const id = freeKey(name, known)
-  const head = `[[operation]]\nid = ${q(id)}\nname = ${q(name)}\n`
-  const text = {
-    do: () =>
-      `${head}kind = "check"\nitem = [\n` +
-      `  { id = "look", text = ${q(form.text)}, right = ${q(form.right)}, wrong = ${q(form.wrong)} },\n]\n`,
-    turn: () =>
-      `${head}kind = "turn"\nsuspect = ${q(form.suspect || props.row.name.toLowerCase())}\n` +
-      `cautions = ["Fingers out of a rotating assembly."]\n`,
-    measure: () => {
-      const key = freeKey(form.what, known)
-      const count = form.count > 1 ? `count = ${form.count}\n` : ''
-      const site = `[[site]]\nid = ${q(key)}\nname = ${q(form.what)}\nform = "${form.of}"\n${count}`
-      const window = `window = { ${props.uses[0]} = "?" }\n`
-      const clearance = `[[clearance]]\nid = ${q(key)}\nname = ${q(form.what)}\nplus = ${q(key)}\n${window}`
-      return `${site}\n${clearance}\n${head}kind = "measure"\nsites = [${q(key)}]\n`
+async function give(edits: Edit[]) {
+  error.value = await props.change(edits)
+  if (!error.value) emit('close')
+}
+function measure() {
+  const what = measured.what.trim()
+  if (!what) return void (error.value = t('plans-enter-what-is-measured'))
+  void give([
+    {
+      type: 'add-measurement',
+      measurement: {
+        name: what,
+        step: t('plans-measure-2', { what }),
+        form: measured.form,
+        count: measured.count,
+        use_for: props.uses[0]!,
+        limits: withUnit(measured.limits, measured.form in example ? undefined : 'clearance'),
+        place: place.value,
+      },
     },
-  }[form.kind]()
-  const edits: Edit[] = [{ type: 'insert', after: props.row.path.replace(/\.step\[\d+\]$/, ''), text }]
-  if (form.kind === 'measure' && form.window.trim())
+  ])
+}
+
+const target = ref('')
+const where = ref<'after' | 'before' | 'beside'>('after')
+const others = computed(() => props.page.line.filter((of) => of.path !== props.row.path))
+const move = () =>
+  give([{ type: 'move-step', path: props.row.path, place: { [where.value]: target.value } as unknown as Place }])
+
+/** Names of the stages that are run here, one after the other. */
+const stages = computed(() => now.value.stages)
+const stays = ref(1)
+/** What is measured between the two, such as a pan that is flush before it is torqued. */
+const between = reactive({ what: '', limits: '' })
+function split() {
+  const edits: Edit[] = [{ type: 'split-step', path: props.row.path, stages: stages.value.slice(0, stays.value) }]
+  const what = between.what.trim()
+  if (what)
     edits.push({
-      type: 'look-up',
-      path: `clearance[${props.page.clearances.length}].window.${props.uses[0]}`,
-      text: withUnit(form.window, form.of in example ? undefined : 'clearance'),
+      type: 'add-measurement',
+      measurement: {
+        name: what,
+        step: t('plans-measure-2', { what }),
+        form: 'gap',
+        use_for: props.uses[0]!,
+        limits: withUnit(between.limits, 'clearance'),
+        place: { after: props.row.path },
+      },
     })
-  await give(edits, true)
+  return give(edits)
 }
 </script>
 
 <template>
-  <SheetDialog open :title="adding ? t('plans-add-step-after-2', { now: now.name }) : now.name" @close="emit('close')">
-    <form v-if="adding" class="mt-3 grid gap-3" @submit.prevent="add">
-      <div class="grid grid-cols-3 gap-2">
-        <button
-          v-for="(name, key) in kinds"
-          :key="key"
-          type="button"
-          class="key"
-          :class="form.kind === key && 'key-main'"
-          :aria-pressed="form.kind === key"
-          :data-test="`step-${key}`"
-          @click="form.kind = key"
-        >
-          {{ name }}
-        </button>
-      </div>
-      <template v-if="form.kind === 'measure'">
-        <TextField
-          v-model="form.what"
-          :label="t('plans-measurement')"
-          name="step-what"
-          :placeholder="t('plans-crankshaft-runout')"
-        />
-        <div class="grid grid-cols-2 gap-3">
-          <label
-            ><span class="label-text">{{ t('common-kind') }}</span
-            ><select v-model="form.of" class="field mt-1" name="step-form">
-              <option v-for="(name, key) in forms" :key="key" :value="key">{{ name }}</option>
-            </select></label
-          >
-          <label
-            ><span class="label-text">{{ t('plans-number-of-places') }}</span
-            ><input v-model.number="form.count" class="field mt-1" name="step-count" inputmode="numeric"
-          /></label>
-        </div>
-        <label
-          ><span class="label-text">{{ t('plans-limits-for-such-as-0-03', { uses: uses[0] }) }}</span
-          ><input
-            v-model="form.window"
-            class="field mt-1"
-            name="step-window"
-            autocomplete="off"
-            :placeholder="example[form.of] ?? t('plans-0-01-0-02-0-04')"
-        /></label>
-      </template>
-      <TextField
-        v-model="form.name"
-        :label="t('plans-name-of-the-step')"
-        name="step-name"
-        :placeholder="form.kind === 'measure' ? t('plans-measure-2', { what: form.what || '…' }) : ''"
-      />
-      <template v-if="form.kind === 'do'">
-        <TextField v-for="(name, key) in fields" :key="key" v-model="form[key]" :label="name" :name="`step-${key}`" />
-      </template>
-      <TextField
-        v-if="form.kind === 'turn'"
-        v-model="form.suspect"
-        :label="t('plans-check-this-if-it-binds')"
-        name="step-suspect"
-        :placeholder="row.name.toLowerCase()"
-      />
-      <ErrorText :text="error" />
-      <div class="flex justify-end gap-3">
-        <button type="button" class="key" @click="adding = false">{{ t('common-back') }}</button><button
-          class="key key-main"
-          data-test="keep-step"
-        >
-          {{ t('plans-add-step') }}
-        </button>
-      </div>
-    </form>
-    <div v-else class="-mx-2 mt-3 grid max-h-[78dvh] gap-3 overflow-y-auto px-2">
-      <label
-        ><span class="label-text">{{ t('common-name') }}</span
-        ><KeptField class="field mt-1" name="step-title" :value="now.name" :keep="kept('name')"
-      /></label>
-      <fieldset v-for="path in items" :key="path" class="grid gap-1 border-t border-rule pt-2">
-        <label v-for="(name, key) in fields" :key="key" class="grid items-baseline gap-x-3 sm:grid-cols-[11rem_1fr]"
-          ><span class="label-text">{{ name }}</span
-          ><KeptField
-            class="line-field w-full"
-            :value="now.written[`${path}.${key}`] ?? ''"
-            :name="`${path}.${key}`"
-            :keep="kept(`${path}.${key}`)"
-        /></label>
-        <button
-          v-if="items.length > 1"
-          type="button"
-          class="quiet-key min-h-11 justify-self-end"
-          :aria-label="t('plans-remove-2', { written: now.written[`${path}.text`] })"
-          @click="give([{ type: 'remove', path: `${row.path}.${path}` }])"
-        >
-          {{ t('plans-remove-item') }}
-        </button>
-      </fieldset>
+  <SheetDialog v-if="adding && !kind" open :title="title" @close="emit('close')">
+    <div class="mt-3 grid grid-cols-2 gap-2 sm:grid-cols-3">
       <button
-        v-if="items.length"
+        v-for="(name, key) in kinds"
+        :key="key"
         type="button"
-        class="quiet-key min-h-11 justify-self-start"
-        data-test="more-item"
-        @click="moreItem"
+        class="key"
+        :data-test="`step-${key}`"
+        @click="kind = key"
       >
-        {{ t('plans-add-item') }}
+        {{ name }}
       </button>
-      <p v-if="!items.length && now.steps.length" class="text-dim">{{ now.steps.join(' · ') }}</p>
-      <ErrorText :text="error" />
-      <div class="sticky bottom-0 flex flex-wrap justify-end gap-3 bg-face pt-2">
-        <button
-          v-if="row.kind !== 'sign'"
-          type="button"
-          class="key mr-auto"
-          data-test="take-step-out"
-          @click="give([{ type: 'take-out', path: row.path }], true)"
-        >
-          {{ t('plans-remove-step') }}
-        </button>
-        <button v-if="row.kind !== 'sign'" type="button" class="key" data-test="step-after" @click="adding = true">
-          {{ t('plans-add-step-after') }}
-        </button>
-        <button type="button" class="key key-main" data-test="step-done" @click="emit('close')">
-          {{ t('common-done') }}
-        </button>
-      </div>
     </div>
   </SheetDialog>
+  <SheetDialog v-else-if="adding && kind === 'measure'" open :title="title" @close="emit('close')">
+    <DialogForm :message="error" @submit="measure">
+      <TextField
+        v-model="measured.what"
+        :label="t('plans-measurement')"
+        name="step-what"
+        :placeholder="t('plans-crankshaft-runout')"
+      />
+      <div class="grid grid-cols-2 gap-3">
+        <label
+          ><span class="label-text">{{ t('common-kind') }}</span
+          ><select v-model="measured.form" class="field mt-1" name="step-form">
+            <option v-for="[key, name] in forms" :key="key" :value="key">{{ name }}</option>
+          </select></label
+        >
+        <label
+          ><span class="label-text">{{ t('plans-number-of-places') }}</span
+          ><input v-model.number="measured.count" class="field mt-1" name="step-count" inputmode="numeric"
+        /></label>
+      </div>
+      <TextField
+        v-model="measured.limits"
+        :label="t('plans-limits-for-such-as-0-03', { uses: uses[0] })"
+        name="step-window"
+        :placeholder="example[measured.form] ?? t('plans-0-01-0-02-0-04')"
+      />
+      <template #actions>
+        <button type="button" class="key" @click="kind = ''">{{ t('common-back') }}</button>
+        <button class="key key-main" data-test="keep-step">{{ t('plans-add-step') }}</button>
+      </template>
+    </DialogForm>
+  </SheetDialog>
+  <TableDialog
+    v-else-if="adding"
+    :draft="draft"
+    :page="page"
+    table="operation"
+    :title="t('plans-add-step')"
+    :begun="begun[kind]"
+    :add="addStep"
+    :change="change"
+    @close="emit('close')"
+  />
+  <SheetDialog v-else-if="moving" open :title="t('plans-move-2', { name: now.name })" @close="emit('close')">
+    <DialogForm :message="error" @submit="move">
+      <div class="grid gap-3 sm:grid-cols-[10rem_1fr]">
+        <label
+          ><span class="label-text">{{ t('plans-where') }}</span
+          ><select v-model="where" class="field mt-1" name="move-where">
+            <option value="after">{{ t('plans-after') }}</option>
+            <option value="before">{{ t('plans-before') }}</option>
+            <option value="beside">{{ t('plans-in-parallel-with') }}</option>
+          </select></label
+        >
+        <label
+          ><span class="label-text">{{ t('plans-step') }}</span
+          ><select v-model="target" class="field mt-1" name="move-target">
+            <option v-for="of in others" :key="of.path" :value="of.path">{{ of.name }}</option>
+          </select></label
+        >
+      </div>
+      <template #actions>
+        <button type="button" class="key" @click="moving = false">{{ t('common-back') }}</button>
+        <button class="key key-main" data-test="move-it" :disabled="!target">{{ t('plans-move') }}</button>
+      </template>
+    </DialogForm>
+  </SheetDialog>
+  <SheetDialog v-else-if="splitting" open :title="t('plans-split-2', { name: now.name })" @close="emit('close')">
+    <DialogForm :message="error" @submit="split">
+      <label
+        ><span class="label-text">{{ t('plans-stays-in-this-step-up-to') }}</span
+        ><select v-model.number="stays" class="field mt-1" name="split-after">
+          <option v-for="(name, at) in stages.slice(0, -1)" :key="at" :value="at + 1">{{ name }}</option>
+        </select></label
+      >
+      <p class="text-dim">{{ t('plans-the-rest-goes-into-a-step', { rest: stages.slice(stays).join(', ') }) }}</p>
+      <div class="grid gap-3 sm:grid-cols-2">
+        <TextField
+          v-model="between.what"
+          :label="t('plans-measured-in-between')"
+          name="between-what"
+          :placeholder="t('plans-pan-to-bell-housing-face')"
+        />
+        <TextField
+          v-if="between.what.trim()"
+          v-model="between.limits"
+          :label="t('plans-limits-for-such-as-0-03', { uses: uses[0] })"
+          name="between-limits"
+          :placeholder="t('plans-at-most-0-1')"
+        />
+      </div>
+      <template #actions>
+        <button type="button" class="key" @click="splitting = false">{{ t('common-back') }}</button>
+        <button class="key key-main" data-test="split-it">{{ t('plans-split') }}</button>
+      </template>
+    </DialogForm>
+  </SheetDialog>
+  <TableDialog
+    v-else
+    :draft="draft"
+    :page="page"
+    table="operation"
+    :path="row.path"
+    :title="now.name"
+    :faults="faults"
+    :removal="signed ? undefined : 'take-out'"
+    :change="change"
+    @close="emit('close')"
+  >
+    <template #before>
+      <div class="flex flex-wrap gap-x-4 border-b border-rule pb-1">
+        <template v-if="!signed">
+          <button type="button" class="quiet-key min-h-11" data-test="step-after" @click="adding = 'after'">
+            {{ t('plans-add-step-after') }}
+          </button>
+        </template>
+        <button type="button" class="quiet-key min-h-11" data-test="step-before" @click="adding = 'before'">
+          {{ t('plans-add-step-before') }}
+        </button>
+        <button
+          v-if="!signed"
+          type="button"
+          class="quiet-key min-h-11"
+          data-test="step-beside"
+          @click="adding = 'beside'"
+        >
+          {{ t('plans-add-step-in-parallel') }}
+        </button>
+        <button v-if="!signed" type="button" class="quiet-key min-h-11" data-test="step-move" @click="moving = true">
+          {{ t('plans-move') }}
+        </button>
+        <button
+          v-if="stages.length > 1"
+          type="button"
+          class="quiet-key min-h-11"
+          data-test="step-split"
+          @click="splitting = true"
+        >
+          {{ t('plans-split') }}
+        </button>
+      </div>
+    </template>
+  </TableDialog>
 </template>

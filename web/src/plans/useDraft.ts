@@ -132,6 +132,30 @@ export function useDraft(id: string, faultsOnly: () => boolean) {
     return answer
   }
 
+  /** Undoes or redoes a change, by whomever it was made, as long as nobody saved it meanwhile. */
+  function step(to: 'undo' | 'redo') {
+    const mine = async () => {
+      await send()
+      if (!draft.value || theirs.value) return
+      busy.value++
+      try {
+        const body = { seen: draft.value.revision }
+        const asked =
+          to === 'undo'
+            ? await api.POST('/api/drafts/{draft}/undo', { ...at, body })
+            : await api.POST('/api/drafts/{draft}/redo', { ...at, body })
+        show(take(asked))
+        error.value = ''
+      } catch (caught) {
+        if (caught instanceof Refused && caught.is('stale')) show(take(await api.GET('/api/drafts/{draft}', at)))
+        error.value = caught instanceof Refused ? caught.message : t('plans-no-connection')
+      } finally {
+        busy.value--
+      }
+    }
+    queue = queue.then(mine, mine)
+  }
+
   /** Of what was typed twice, one is kept; the other goes on being shown where it was. */
   async function settle(keep: 'mine' | 'theirs') {
     const other = theirs.value
@@ -150,11 +174,13 @@ export function useDraft(id: string, faultsOnly: () => boolean) {
     if (unsaved.value) return void send()
     if (busy.value || !draft.value || document.hidden || theirs.value) return
     const now = await api.GET('/api/drafts/{draft}', at).then(take, () => undefined)
-    if (now && now.revision > draft.value.revision && !unsaved.value && !busy.value) show(now)
+    if (!now || unsaved.value || busy.value) return
+    if (now.revision > draft.value.revision) show(now)
+    else draft.value = { ...draft.value, others: now.others }
   }, LOOK)
   void load()
   const state = computed(() =>
     theirs.value ? 'twice' : error.value ? 'away' : unsaved.value || busy.value ? 'saving' : 'saved',
   )
-  return { draft, source, state, error, theirs, gone, type, change, settle, flush: send }
+  return { draft, source, state, error, theirs, gone, type, change, step, settle, flush: send }
 }

@@ -1,19 +1,6 @@
 import type { Schemas } from '../api/client'
 import { unitOf } from '../ui/units'
 
-/** A key made of words that nothing else has yet. */
-export function freeKey(words: string, taken: Iterable<string>): string {
-  const known = new Set(taken)
-  const plain =
-    words
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-|-$/g, '') || 'step'
-  let free = plain
-  for (let n = 2; known.has(free); n++) free = `${plain}-${n}`
-  return free
-}
-
 /** A figure or a window as it is typed; what has no unit has the one that such figures are shown in. */
 export const withUnit = (text: string, dimension: Schemas['Dimension'] | null | undefined) =>
   dimension && isBare(text) ? `${text.trim()} ${unitOf(dimension)}`.trim() : text

@@ -518,7 +518,7 @@ async fn a_step_comes_in_and_a_clearance_goes_with_what_is_measured_for_it() -> 
     screen.click("[data-test='step-after']").await?;
     screen.click("[data-test='step-measure']").await?;
     screen.click("[data-test='keep-step']").await?;
-    screen.read("[role='dialog'] [role='alert']", "Enter a name").await?;
+    screen.read("[role='dialog'] [role='alert']", "Enter what is measured").await?;
     screen.fill("[name='step-what']", "Crankshaft runout").await?;
     screen.fill("[name='step-window']", "0, 0.01, 0.03").await?;
     screen.click("[data-test='keep-step']").await?;
@@ -529,11 +529,15 @@ async fn a_step_comes_in_and_a_clearance_goes_with_what_is_measured_for_it() -> 
     ensure!(value.json() == "0 mm – 0.01 mm – 0.03 mm", "{:?}", value.json());
     // What is looked at in a step is said anew, and more is put to it.
     screen.click("[data-test='step-crank-in']").await?;
+    screen.click("[data-test='open-item[2]']").await?;
     screen.fill("[name='item[2].text']", "Lower the crankshaft by the hoist").await?;
-    screen.keys(&char::from(Key::Tab).to_string()).await?;
-    screen.click("[data-test='more-item']").await?;
-    screen.see("[name='item[3].text']").await?;
-    screen.click("[data-test='step-done']").await?;
+    screen.click("[data-test='add-item']").await?;
+    screen.click("[data-test='save-table']").await?;
+    // An item that says nothing is not kept, and what was entered stays.
+    screen.read("[data-path='item[3].text']", "text is needed").await?;
+    screen.fill("[name='item[3].text']", "Hoist off").await?;
+    screen.click("[data-test='save-table']").await?;
+    screen.count("[role='dialog']", 0).await?;
     screen.read("[data-test='line-crank-in']", "Lower the crankshaft by the hoist").await?;
     // A clearance, a joint and a step go with all that is there for them, and come back.
     reach(&screen, "[data-test='take-out-rod-side-play']").await?;
@@ -544,7 +548,7 @@ async fn a_step_comes_in_and_a_clearance_goes_with_what_is_measured_for_it() -> 
     screen.count("[data-test='line-water-pump-tighten']", 0).await?;
     reach(&screen, "[data-test='step-measure-crankshaft-runout']").await?;
     screen.click("[data-test='step-measure-crankshaft-runout']").await?;
-    screen.click("[data-test='take-step-out']").await?;
+    screen.click("[data-test='remove-table']").await?;
     screen.count("[data-test='line-measure-crankshaft-runout']", 0).await?;
     screen.count("[data-test='show-faults']", 1).await?;
     screen.read("[data-test='show-faults']", "warning").await?;

@@ -12,6 +12,7 @@ mod check;
 mod differences;
 mod document;
 pub mod edit;
+pub mod format;
 mod index;
 mod joint_sheet;
 pub mod library;

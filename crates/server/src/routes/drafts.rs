@@ -11,11 +11,12 @@ use axum::extract::{Path, State};
 use rigore_assembly::{Person, Role};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
-use rigore_plan::edit::{Edit, edit};
+use rigore_plan::edit::{Edit, EditedText, SourceText, edit_text};
+use rigore_plan::format::{self, FormatTable};
 use rigore_plan::procedure_preview::{LineTrial, try_line};
 use rigore_plan::shape::EngineShape;
 use rigore_plan::{DraftReading, Fault, Plan, PlanPage, Severity, procedure};
-use rigore_store::{DraftRow, NewVersion};
+use rigore_store::{DraftRow, DraftStep, NewVersion, SavedText};
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 use utoipa::{IntoParams, ToSchema};
@@ -66,6 +67,12 @@ pub struct SavedDraft {
     pub at: OffsetDateTime,
     /// What became of it, once it is no draft any more.
     pub ended: Option<String>,
+    /// Whether there is a change to undo.
+    pub can_undo: bool,
+    /// Whether there is one to redo.
+    pub can_redo: bool,
+    /// Who else has it open just now.
+    pub others: Vec<String>,
     /// What can be read of it; left out where only its faults were asked for.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub page: Option<PlanPage>,
@@ -76,15 +83,10 @@ pub struct SavedDraft {
 }
 
 impl SavedDraft {
-    fn of(
-        revision: i32,
-        by: String,
-        at: OffsetDateTime,
-        ended: Option<String>,
-        drafted: DraftReading,
-    ) -> Self {
+    fn of(row: &DraftRow, drafted: DraftReading, others: Vec<String>) -> Self {
         let DraftReading { page, faults, usable } = drafted;
-        Self { revision, by, at, ended, page: Some(page), faults, usable }
+        let DraftRow { revision, by_name: by, at, ended, can_undo, can_redo, .. } = row.clone();
+        Self { revision, by, at, ended, can_undo, can_redo, others, page: Some(page), faults, usable }
     }
 }
 
@@ -139,8 +141,8 @@ pub struct DraftEdits {
     pub seen: i32,
     /// The changes, in order; all of them or none.
     pub edits: Vec<Edit>,
-    /// A path that has to be without an error after them, such as `fastener[3]`: where it is not, nothing is changed,
-    /// and the answer names its fields.
+    /// A path that has to be without an error after them, such as `fastener[3]`, or `+` for what they add: where it
+    /// is not, nothing is changed, and the answer names its fields.
     #[serde(default)]
     pub sound: Option<String>,
 }
@@ -188,7 +190,7 @@ pub async fn begin_shape(
     let source = new.engine.plan().map_err(|wrong| Problem::field(wrong.field, wrong.message))?;
     let (name, source, _) = read(source).await?;
     let row = app.store.begin_draft(new.id, None, (&name, &source), &by.name).await?;
-    whole(row).await
+    whole(&app, row, &by).await
 }
 
 /// What the shape of an engine comes to; nothing is kept.
@@ -222,14 +224,99 @@ pub async fn begin_draft(
     within_limits("source", &source)?;
     let (name, source, _) = read(source).await?;
     let row = app.store.begin_draft(new.id, new.base.as_deref(), (&name, &source), &by.name).await?;
-    whole(row).await
+    whole(&app, row, &by).await
 }
 
 /// A draft.
 #[utoipa::path(get, path = "/api/drafts/{draft}", params(("draft" = Uuid, Path)),
     responses((status = 200, body = Draft), NotFoundAnswer, ReadAnswers))]
-pub async fn draft(State(app): State<App>, Path(id): Path<String>) -> Result<Json<Draft>, Problem> {
-    whole(find(&app, &id).await?).await
+pub async fn draft(
+    State(app): State<App>,
+    Path(id): Path<String>,
+    SignedIn(by): SignedIn,
+) -> Result<Json<Draft>, Problem> {
+    let row = find(&app, &id).await?;
+    whole(&app, row, &by).await
+}
+
+/// A change of a draft to undo or to redo.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct SeenDraft {
+    /// The revision that whoever asks for it had seen.
+    pub seen: i32,
+}
+
+/// Undoes the last change of a draft, whoever made it, by a form or as text.
+#[utoipa::path(post, path = "/api/drafts/{draft}/undo", params(("draft" = Uuid, Path)), request_body = SeenDraft,
+    responses((status = 200, body = Draft), NotFoundAnswer, FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
+pub async fn undo(
+    State(app): State<App>,
+    Path(id): Path<String>,
+    Recorder(by): Recorder,
+    JsonBody(SeenDraft { seen }): JsonBody<SeenDraft>,
+) -> Result<Json<Draft>, Problem> {
+    step(&app, &id, seen, DraftStep::Undo, &by).await
+}
+
+/// Redoes the change of a draft that was undone last.
+#[utoipa::path(post, path = "/api/drafts/{draft}/redo", params(("draft" = Uuid, Path)), request_body = SeenDraft,
+    responses((status = 200, body = Draft), NotFoundAnswer, FieldAnswer, TooLargeAnswer, UnauthorizedAnswer, RefusedAnswer, ReadAnswers))]
+pub async fn redo(
+    State(app): State<App>,
+    Path(id): Path<String>,
+    Recorder(by): Recorder,
+    JsonBody(SeenDraft { seen }): JsonBody<SeenDraft>,
+) -> Result<Json<Draft>, Problem> {
+    step(&app, &id, seen, DraftStep::Redo, &by).await
+}
+
+async fn step(app: &App, id: &str, seen: i32, step: DraftStep, by: &Person) -> Result<Json<Draft>, Problem> {
+    let row = find(app, id).await?;
+    if !app.store.step_draft(row.id, seen, step, &by.name).await? {
+        let now = app.store.draft(row.id).await?;
+        if now.revision != seen {
+            return Err(changed(&now));
+        }
+        return Err(Problem::field(
+            "seen",
+            match step {
+                DraftStep::Undo => message!("server-nothing-to-undo"),
+                DraftStep::Redo => message!("server-nothing-to-redo"),
+            },
+        ));
+    }
+    whole(app, app.store.draft(row.id).await?, by).await
+}
+
+/// Which table of a draft.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct TableQuery {
+    /// Where it stands, such as `joint[3].stage[1]`.
+    path: String,
+}
+
+/// A table of a draft as a form changes it: its fields as data, each as it is written.
+#[utoipa::path(get, path = "/api/drafts/{draft}/table", params(("draft" = Uuid, Path), TableQuery),
+    responses((status = 200, body = Object), NotFoundAnswer, FieldAnswer, ReadAnswers))]
+pub async fn table(
+    State(app): State<App>,
+    Path(id): Path<String>,
+    QueryParams(TableQuery { path }): QueryParams<TableQuery>,
+    _by: SignedIn,
+) -> Result<Json<serde_json::Value>, Problem> {
+    let row = find(&app, &id).await?;
+    let asked = path.clone();
+    let value = blocking(move || SourceText::of(&row.source).value(&asked)).await?;
+    let value = value.filter(|value| value.is_object() && format::table_at(&path).is_some());
+    Ok(Json(value.ok_or_else(|| Problem::not_there(message!("server-table", path)))?))
+}
+
+/// The plan format as data: its tables, their fields, what each holds and when it is asked for.
+#[utoipa::path(get, path = "/api/plan-format", responses((status = 200, body = Vec<FormatTable>), ReadAnswers))]
+pub async fn plan_format(_by: SignedIn) -> Json<Vec<&'static FormatTable>> {
+    Json(format::tables())
 }
 
 /// Saves a draft. It is saved whatever faults it has; where somebody else saved it meanwhile, nothing is changed.
@@ -244,7 +331,7 @@ pub async fn save_draft(
 ) -> Result<Json<SavedDraft>, Problem> {
     within_limits("source", &text.source)?;
     let row = find(&app, &id).await?;
-    let (mut saved, _) = keep_text(&app, row.id, text.seen, text.source, &by).await?;
+    let (mut saved, _) = keep_text(&app, row.id, (text.seen, text.source, true), &by).await?;
     saved.page = saved.page.filter(|_| !answered.faults_only);
     Ok(Json(saved))
 }
@@ -263,17 +350,19 @@ pub async fn edit_draft(
         return Err(changed(&row));
     }
     let text = row.source;
-    let edited = blocking(move || edit(&text, &edits.edits)).await?;
-    let source = edited.map_err(|fault| Problem::field(fault.path, fault.message))?;
+    let edited = blocking(move || edit_text(&text, &edits.edits)).await?;
+    let EditedText { text: source, added } =
+        edited.map_err(|fault| Problem::field(fault.path, fault.message))?;
     within_limits("edits", &source)?;
-    if let Some(path) = edits.sound {
+    let sound = edits.sound.and_then(|path| if path == "+" { added } else { Some(path) });
+    if let Some(path) = sound {
         let text = source.clone();
         let errors = blocking(move || errors_under(&text, &path)).await?;
         if !errors.is_empty() {
             return Err(Problem::fields(errors.into_iter()));
         }
     }
-    let (saved, source) = keep_text(&app, row.id, edits.seen, source, &by).await?;
+    let (saved, source) = keep_text(&app, row.id, (edits.seen, source, false), &by).await?;
     Ok(Json(Draft { id: row.id, base: row.base, source, saved }))
 }
 
@@ -336,10 +425,11 @@ pub async fn keep_draft(
 pub async fn put_draft_away(
     State(app): State<App>,
     Path(id): Path<String>,
-    _: Recorder,
+    Recorder(by): Recorder,
 ) -> Result<axum::http::StatusCode, Problem> {
     let row = find(&app, &id).await?;
     app.store.end_draft(row.id, "put-away").await?;
+    app.draft_editors.leave(row.id, &by.name);
     Ok(axum::http::StatusCode::NO_CONTENT)
 }
 
@@ -363,28 +453,34 @@ async fn read(source: String) -> Result<(String, String, DraftReading), Problem>
     .await
 }
 
-async fn whole(row: DraftRow) -> Result<Json<Draft>, Problem> {
-    let DraftRow { id, base, source, revision, by_name: by, at, ended, .. } = row;
-    let (_, source, drafted) = read(source).await?;
-    Ok(Json(Draft { id, base, source, saved: SavedDraft::of(revision, by, at, ended, drafted) }))
+async fn whole(app: &App, row: DraftRow, by: &Person) -> Result<Json<Draft>, Problem> {
+    let others = app.draft_editors.look(row.id, &by.name);
+    let (_, source, drafted) = read(row.source.clone()).await?;
+    let saved = SavedDraft::of(&row, drafted, others);
+    Ok(Json(Draft { id: row.id, base: row.base, source, saved }))
 }
 
+/// Saves a text that is typed, or that a form changed, over the revision that was seen.
 async fn keep_text(
     app: &App,
     id: Uuid,
-    seen: i32,
-    source: String,
+    (seen, source, typed): (i32, String, bool),
     by: &Person,
 ) -> Result<(SavedDraft, String), Problem> {
     if source.contains('\0') {
         return Err(Problem::field("source", message!("server-character-u-0000-which-no-text")));
     }
     let (name, source, drafted) = read(source).await?;
-    if !app.store.save_draft(id, seen, (&name, &source), &by.name).await? {
-        return Err(changed(&app.store.draft(id).await?));
+    let text = SavedText { seen, name: &name, source: &source, typed, by: &by.name };
+    let saved = app.store.save_draft(id, text).await?;
+    let row = app.store.draft(id).await?;
+    if !saved {
+        return Err(changed(&row));
     }
-    let (revision, at) = (seen + 1, OffsetDateTime::now_utc());
-    Ok((SavedDraft::of(revision, by.name.clone(), at, None, drafted), source))
+    let others = app.draft_editors.look(id, &by.name);
+    // Somebody else may have saved it since: this is what was saved here.
+    let row = DraftRow { revision: seen + 1, by_name: by.name.clone(), ..row };
+    Ok((SavedDraft::of(&row, drafted, others), source))
 }
 
 /// Why a version is kept, with what a lead approves by keeping it: figures with a source that go past yield by the

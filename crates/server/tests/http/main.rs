@@ -5,6 +5,7 @@ mod backups;
 mod checks;
 mod contract;
 mod day;
+mod drafts;
 mod findings;
 mod friction_tests;
 mod harness;

@@ -448,3 +448,39 @@ fn what_stayed_in_one_engine_and_in_the_next_adds_up() {
     let lucky = at("Two", Some(46.201), None);
     assert_eq!(of(&[first, lucky]).0, Some(0.001));
 }
+
+#[test]
+fn a_bolt_of_unknown_shape_is_pulled_to_its_stretch_by_torque_limit_and_free_length_alone() {
+    let start =
+        WAYS.find("bolt = { head = \"hex\", end = \"tapped\", segment = [\n  { length = \"8 mm\"").unwrap();
+    let end = start + WAYS[start..].find("] }\n").unwrap() + 4;
+    let plan = [&WAYS[..start], &WAYS[end..]].concat();
+    let plan = plan.replace("step = \"15 N·m\"", "step = \"15 N·m\"\n  limit = \"40 N·m\"");
+    // No forecast, and no warning that would be false.
+    let (_, warnings) = rigore_plan::Plan::judge("plan", &plan).expect("a plan");
+    let of_stretch = |fault: &&rigore_plan::Fault| fault.message.in_base_units().contains("geometry");
+    assert!(warnings.iter().find(of_stretch).is_none(), "{warnings:?}");
+    let mut shop = Shop::begun(&plan, None, tool());
+    let next = |shop: &Shop| match shop.state.step(shop.at("stretch")) {
+        BenchStep::Pull(step) => (shop.asked("stretch").1, step.target.shown, step.climb),
+        other => panic!("a pull, not {other:?}"),
+    };
+    let (fastener, first, climb) = next(&shop);
+    assert_eq!((fastener.as_str(), first), ("A", 20.0), "half of the torque that is never passed");
+    let climb = climb.expect("what comes next is drawn");
+    assert_eq!((climb.yield_nm, climb.nut_factor, climb.limit_nm), (None, None, 40.0));
+    shop.answer("stretch", "20").unwrap();
+    shop.answer("stretch", "0.100").unwrap();
+    assert!((next(&shop).1 - 30.0).abs() < 1e-9, "{}", next(&shop).1);
+    shop.answer("stretch", "30").unwrap();
+    shop.answer("stretch", "0.150").unwrap();
+    assert_eq!(next(&shop).0, "B");
+    assert_eq!(shop.pulls_of("stretch").pop().unwrap().verdict, Verdict::Good);
+    // One that does not give its stretch below the torque that is never passed is somebody's to decide on.
+    for (torque, stretch) in [("20", "0.060"), ("35", "0.105"), ("40", "0.121")] {
+        shop.answer("stretch", torque).unwrap();
+        shop.answer("stretch", stretch).unwrap();
+    }
+    assert_eq!(shop.whats().len(), 1, "{:?}", shop.whats());
+    assert!(shop.whats()[0].starts_with("B: 0.121 mm"), "{:?}", shop.whats());
+}

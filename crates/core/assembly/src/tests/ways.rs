@@ -750,3 +750,25 @@ fn apart(shop: &Shop, joint: &str, fastener: &str) -> bool {
         shop.state.joints().round((at, round)).fastened(of_it).is_apart()
     })
 }
+
+#[test]
+fn what_stands_against_springs_comes_down_in_turns_round_after_round() {
+    let at = WAYS.find("run-down = ").expect("a stage by hand");
+    let line = &WAYS[at..at + WAYS[at..].find('\n').unwrap()];
+    let plan = WAYS.replacen(line, &format!("{line}\n  turns = 1\n  rounds = 3"), 1);
+    let mut shop = Shop::begun(&plan, None, tool());
+    let act = |stage: usize| {
+        let (operation, instrument) = ("trial".into(), None);
+        CommandAction::Act(ActionCommand { operation, stage, instrument, ..ActionCommand::default() })
+    };
+    for round in 1..=3 {
+        let BenchStep::Act(step) = shop.state.step(shop.at("trial")) else { panic!("round {round}") };
+        assert!(step.text.ends_with(&format!("1 turn at each, round {round} of 3")), "{}", step.text);
+        shop.give(act(round - 1)).unwrap();
+    }
+    assert!(matches!(shop.state.step(shop.at("trial")), BenchStep::Pull(_)));
+    for wrong in ["turns = 1", "rounds = 3", "turns = 0\n  rounds = 3", "turns = 1\n  rounds = 1"] {
+        let plan = WAYS.replacen(line, &format!("{line}\n  {wrong}"), 1);
+        assert!(rigore_plan::Plan::read("plan", &plan).is_err(), "{wrong}");
+    }
+}

@@ -2,6 +2,9 @@
 //!
 //! The first one is safe whatever the friction of the lubricant is; every further one comes from the
 //! friction that this very bolt has shown. No step goes past the utilisation that the plan allows.
+//!
+//! Of a bolt whose shape is not known (C-67), a stretch and a torque that is never passed are enough: it begins at half of
+//! that torque, and what it has shown is gone on from in proportion.
 
 use super::band::Band;
 use crate::joint::{
@@ -72,6 +75,9 @@ pub struct NextTorque {
     pub limit_nm: f64,
 }
 
+/// Where a bolt of unknown shape begins, as a share of the torque that is never passed.
+const FIRST_OF_LIMIT: f64 = 0.5;
+
 /// Steps that a torque is shown in, for each N·m.
 const SHOWN: f64 = 10.0;
 
@@ -89,7 +95,9 @@ impl StretchSteps<'_> {
     /// The same with another limit, where one is allowed.
     #[must_use]
     pub fn within(self, allowed: Option<f64>) -> Self {
-        let most_nm = self.most_nm.filter(|_| allowed.is_none());
+        // More of its yield can only be used of a bolt whose shape is known.
+        let keeps = allowed.is_none() || self.fastening.own_resilience().is_none();
+        let most_nm = self.most_nm.filter(|_| keeps);
         Self { utilisation: allowed.unwrap_or(self.utilisation), most_nm, ..self }
     }
 
@@ -109,10 +117,34 @@ impl StretchSteps<'_> {
         friction.torque_nm(thread, assembly_preload(thread, *neck, utilisation, mu, strength.proof))
     }
 
-    /// What to pull to after what the bolt has shown, oldest first; `None` where the plan does not give the
-    /// bolt's resilience.
+    /// How much longer a bolt gets for each N·m by what it has shown, mm; `None` before it has shown anything.
+    pub fn shown_slope(pairs: &[TorqueStretchPair]) -> Option<f64> {
+        let both: f64 = pairs.iter().map(|pair| pair.torque_nm * pair.stretch_mm).sum();
+        let torques: f64 = pairs.iter().map(|pair| pair.torque_nm * pair.torque_nm).sum();
+        (both > 0.0).then(|| both / torques)
+    }
+
+    /// What comes next for a bolt whose shape is not known; `None` where no torque is never passed.
+    fn next_in_proportion(&self, pairs: &[TorqueStretchPair]) -> Option<NextTorque> {
+        let limit_nm = self.most_nm?;
+        let slope = Self::shown_slope(pairs);
+        let wanted_nm = slope.map(|slope| self.band.target / slope);
+        let first_nm = self.first_nm.unwrap_or(FIRST_OF_LIMIT * limit_nm);
+        let last_nm = pairs.last().map_or(0.0, |pair| pair.torque_nm);
+        let bounds = [
+            wanted_nm.map_or((first_nm, TorqueBound::First), |wanted| (wanted, TorqueBound::Wanted)),
+            (self.step_nm.map_or(f64::INFINITY, |step| last_nm + step), TorqueBound::Step),
+            (limit_nm, TorqueBound::Utilisation),
+        ];
+        let within = bounds.into_iter().filter(|(_, bound)| slope.is_some() || *bound != TorqueBound::Step);
+        let (torque_nm, bound) = within.min_by(|(a, _), (b, _)| a.total_cmp(b))?;
+        Some(NextTorque { torque_nm, bound, friction: None, wanted_nm, limit_nm })
+    }
+
+    /// What to pull to after what the bolt has shown, oldest first; `None` where the plan gives neither the bolt's
+    /// resilience nor a torque that is never passed.
     pub fn next(&self, pairs: &[TorqueStretchPair]) -> Option<NextTorque> {
-        let bolt = self.fastening.own_resilience()?;
+        let Some(bolt) = self.fastening.own_resilience() else { return self.next_in_proportion(pairs) };
         let thread = &self.fastening.thread;
         let preload = |stretch_mm| preload_from_stretch(mm(stretch_mm), bolt);
         let Some(friction) = NutFactor::of(thread, bolt, pairs) else {
@@ -248,8 +280,24 @@ mod tests {
     }
 
     #[test]
-    fn without_the_bolts_resilience_there_is_no_climb() {
+    fn a_bolt_of_unknown_shape_goes_on_in_proportion_and_never_past_its_torque() {
         let unknown = Fastening { bolt: None, ..bolt() };
-        assert_eq!(climb(&unknown).next(&[]), None);
+        assert_eq!(climb(&unknown).next(&[]), None, "nothing limits it");
+        let steps = StretchSteps { most_nm: Some(62.0), ..climb(&unknown) };
+        let first = steps.next(&[]).unwrap();
+        assert_eq!((first.torque_nm, first.bound, first.limit_nm), (31.0, TorqueBound::First, 62.0));
+        let own = StretchSteps { first_nm: Some(40.0), ..steps };
+        assert_eq!(own.next(&[]).unwrap().torque_nm, 40.0);
+        // Half of the stretch at 31 N·m: twice the torque for all of it, a step at most, never past the limit.
+        let half = pairs(&[(31.0, 0.079)]);
+        let wanted = steps.next(&half).unwrap();
+        assert_eq!(wanted.bound, TorqueBound::Wanted);
+        assert!((wanted.torque_nm - 31.0 * 0.150 / 0.079).abs() < 1e-9);
+        let stepped = StretchSteps { step_nm: Some(10.0), ..steps }.next(&half).unwrap();
+        assert_eq!((stepped.torque_nm, stepped.bound), (41.0, TorqueBound::Step));
+        let stiff = steps.next(&pairs(&[(31.0, 0.060)])).unwrap();
+        assert_eq!((stiff.torque_nm, stiff.bound), (62.0, TorqueBound::Utilisation));
+        // Nobody can allow more of a yield that is not known.
+        assert_eq!(steps.within(Some(1.0)).next(&[]).unwrap().limit_nm, 62.0);
     }
 }

@@ -9,6 +9,7 @@ use rigore_mechanics::fastener::{Strength, StrippingThread};
 use rigore_mechanics::joint::{Fastening, Forecast};
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{Dimension, Quantity, in_kn};
+use rigore_mechanics::tightening::StretchSteps;
 use rigore_mechanics::{message, text};
 
 /// Utilisation above which no source makes a figure believable: it is another bolt's.
@@ -174,8 +175,10 @@ fn check_stage(plan: &Plan, joint: &Joint, at: StageIx, path: &str, report: &Fau
             report.warn(&path, message!("check-fastener-has-no-bolt-parts-geometry"));
         }
     }
-    if rules.shows().is_some() && spec.fastening.bolt.is_none() {
-        report.error(&path, message!("check-fastener-has-no-bolt-geometry-what"));
+    // Of a bolt whose shape is not known, a torque that is never passed is enough (C-67).
+    let without_limit = |climb: StretchSteps<'_>| climb.most_nm.is_none();
+    if spec.fastening.bolt.is_none() && rules.climb(&spec.fastening).is_some_and(without_limit) {
+        report.error(&path, message!("check-stretch-needs-geometry-or-limit"));
         return;
     }
     if let (Some(climb), Some(used)) =

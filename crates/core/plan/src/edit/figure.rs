@@ -35,15 +35,21 @@ pub(super) fn set(document: &mut DocumentMut, path: &str, value: &serde_json::Va
             array.replace_formatted(at, value);
         }
         (EditTarget::Array(array), PathStep::At(at)) if at == array.len() => {
-            // One more stands on its line as the one before it does.
-            if let Some(before) = at.checked_sub(1).and_then(|before| array.get(before)) {
-                *value.decor_mut() = before.decor().clone();
-            }
-            array.push_formatted(value);
+            let before = array.iter().last().cloned();
+            push_like(array, value, before.as_ref());
         }
         _ => return Err(message!("edit-nothing-can-put-here")),
     }
     Ok(())
+}
+
+/// One more stands on its line as another one does, without that one's comments.
+pub(super) fn push_like(array: &mut Array, mut value: Value, like: Option<&Value>) {
+    let Some(like) = like else { return array.push(value) };
+    let before = like.decor().prefix().and_then(|before| before.as_str()).unwrap_or_default();
+    let line = before.rfind('\n').map_or(" ", |line| &before[line..]);
+    value.decor_mut().set_prefix(line);
+    array.push_formatted(value);
 }
 
 /// A unit that is given once, at the end, is that of all figures.
@@ -53,6 +59,19 @@ fn in_one_unit(parts: &[&str]) -> Vec<String> {
     let is_bare = |part: &str| part.chars().all(|c| c.is_ascii_digit() || "+-.,".contains(c));
     let one = |part: &&str| if is_bare(part) { format!("{part} {unit}") } else { (*part).to_owned() };
     parts.iter().map(one).collect()
+}
+
+/// Limits as they are printed, as a plan has them: three figures stand as a list, from the least to the most, and
+/// everything else as it was written.
+pub(super) fn window_value(text: &str) -> serde_json::Value {
+    let parts = text.split(['–', ';']).flat_map(|part| part.split(", ")).flat_map(|part| part.split(" to "));
+    let parts: Vec<&str> = parts.map(str::trim).filter(|part| !part.is_empty()).collect();
+    let plain: Result<Vec<f64>, _> = parts.iter().map(|part| part.parse()).collect();
+    match plain {
+        _ if parts.len() != 3 => serde_json::json!(text),
+        Ok(numbers) => serde_json::json!(numbers),
+        Err(_) => serde_json::json!(in_one_unit(&parts)),
+    }
 }
 
 /// What was looked up, as a plan has it.
@@ -67,17 +86,8 @@ pub(super) fn look_up(
     let of_clearance = table.contains("clearance[");
     let of_line = key == "procedure" || text.starts_with('?');
     if of_clearance && !of_line {
-        // Three figures stand as a list, from the least to the most, everything else as it was written; where no
-        // use was said, it is that of the street.
-        let parts =
-            text.split(['–', ';']).flat_map(|part| part.split(", ")).flat_map(|part| part.split(" to "));
-        let parts: Vec<&str> = parts.map(str::trim).filter(|part| !part.is_empty()).collect();
-        let plain: Result<Vec<f64>, _> = parts.iter().map(|part| part.parse()).collect();
-        let window = match plain {
-            _ if parts.len() != 3 => serde_json::json!(text),
-            Ok(numbers) => serde_json::json!(numbers),
-            Err(_) => serde_json::json!(in_one_unit(&parts)),
-        };
+        let window = window_value(text);
+        // Where no use was said, it is that of the street.
         let window = if key == "window" { serde_json::json!({ "street": window }) } else { window };
         set(document, path, &window)?;
     } else if let Some((figure, off)) =
@@ -96,7 +106,7 @@ pub(super) fn look_up(
     set(document, &format!("{table}.source"), &source.trim().into())
 }
 
-fn toml_value(value: &serde_json::Value, deep: usize) -> Result<Value, Message> {
+pub(super) fn toml_value(value: &serde_json::Value, deep: usize) -> Result<Value, Message> {
     use serde_json::Value as Json;
     if deep > DEEP {
         return Err(message!("edit-goes-too-deep"));

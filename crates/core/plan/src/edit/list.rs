@@ -108,7 +108,7 @@ pub(super) fn shift(document: &mut DocumentMut, path: &str, up: bool) -> Result<
 }
 
 /// Puts a table, with what is inside of it, where another one stood.
-fn place(table: &mut Table, at: Option<isize>) {
+pub(super) fn place(table: &mut Table, at: Option<isize>) {
     table.set_position(at);
     for (_, item) in table.iter_mut() {
         match item {

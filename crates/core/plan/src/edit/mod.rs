@@ -7,22 +7,37 @@
 //! gives the page that is shown, with its faults; a fault stops only the version.
 
 mod figure;
+#[cfg(test)]
+mod form_tests;
+mod joint;
+mod line;
 mod list;
+mod measurement;
 mod out;
 mod path;
+mod table;
 #[cfg(test)]
 mod tests;
 mod written;
 
 use self::figure::{look_up, remove, set};
+use self::joint::{add_joint, draw_outline};
+use self::line::{add_step, move_step, split_step};
 use self::list::{add, insert, shift};
+use self::measurement::add_measurement;
 use self::out::take_out;
-use self::path::{EditTarget, steps, walk};
+use self::path::{EditTarget, PathStep, steps, walk};
+use self::table::{append, put};
+use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use serde::Deserialize;
 use std::fmt;
 use toml_edit::DocumentMut;
 
+pub use self::joint::{Arrangement, NewGroup, NewJoint};
+pub use self::line::StepPlace;
+pub use self::measurement::NewMeasurement;
+pub use self::table::TableFields;
 pub use self::written::SourceText;
 
 /// One change.
@@ -92,6 +107,115 @@ pub enum Edit {
         /// Towards the beginning.
         up: bool,
     },
+    /// A table says this from now on; what is left out goes, and what it says already stays as it stands.
+    Put {
+        /// Which, such as `joint[3].stage[1]`.
+        path: String,
+        /// All of its fields, as the plan format has them.
+        #[cfg_attr(feature = "schema", schema(value_type = std::collections::HashMap<String, serde_json::Value>))]
+        fields: TableFields,
+    },
+    /// One more table of a list. Its key is made of its name where it is left out.
+    Append {
+        /// The list, such as `adapter` or `joint[3].stage`.
+        list: String,
+        /// Its fields, as the plan format has them.
+        #[cfg_attr(feature = "schema", schema(value_type = std::collections::HashMap<String, serde_json::Value>))]
+        fields: TableFields,
+    },
+    /// One more step of the build sequence.
+    AddStep {
+        /// Its fields, as the plan format has them.
+        #[cfg_attr(feature = "schema", schema(value_type = std::collections::HashMap<String, serde_json::Value>))]
+        fields: TableFields,
+        /// Where it goes; what it needs follows from that.
+        place: StepPlace,
+    },
+    /// A step of the build sequence goes to another place.
+    MoveStep {
+        /// Which, such as `operation[3]`.
+        path: String,
+        /// Where it goes.
+        place: StepPlace,
+    },
+    /// A step that tightens is parted in two: the rest of its stages goes into a step of its own behind it.
+    SplitStep {
+        /// Which, such as `operation[3]`.
+        path: String,
+        /// Names of the stages that stay: the first ones.
+        stages: Vec<String>,
+    },
+    /// One more joint, with its drawing, its fasteners and the step that tightens it.
+    AddJoint {
+        /// The joint.
+        joint: NewJoint,
+    },
+    /// One more measurement, with its limits and the step that takes it.
+    AddMeasurement {
+        /// The measurement.
+        measurement: NewMeasurement,
+    },
+    /// The procedure of a joint in one line is written out as stages, each of which can be changed.
+    WriteOut {
+        /// The joint, such as `joint[3]`.
+        joint: String,
+    },
+    /// The part of a joint is drawn anew around its fasteners.
+    DrawOutline {
+        /// The joint, such as `joint[3]`.
+        joint: String,
+    },
+}
+
+impl Edit {
+    /// What it changes: a path, or the name of what it adds.
+    fn place(&self) -> &str {
+        match self {
+            Self::Set { path, .. }
+            | Self::LookUp { path, .. }
+            | Self::Remove { path }
+            | Self::TakeOut { path }
+            | Self::Shift { path, .. }
+            | Self::Put { path, .. }
+            | Self::MoveStep { path, .. }
+            | Self::SplitStep { path, .. }
+            | Self::Insert { after: path, .. }
+            | Self::Add { within: path, .. }
+            | Self::Append { list: path, .. }
+            | Self::Procedure { joint: path, .. }
+            | Self::WriteOut { joint: path }
+            | Self::DrawOutline { joint: path } => path,
+            Self::Take { .. } => "piece",
+            Self::AddStep { .. } => "operation",
+            Self::AddJoint { .. } => "joint",
+            Self::AddMeasurement { .. } => "site",
+        }
+    }
+
+    /// Makes the change; gives where what it adds stands, where it adds one table.
+    fn make(&self, document: &mut DocumentMut) -> Result<Option<String>, Message> {
+        match self {
+            Self::Append { list, fields } => return append(document, list, fields).map(Some),
+            Self::AddStep { fields, place } => return add_step(document, fields, place).map(Some),
+            Self::Set { path, value } => set(document, path, value),
+            Self::LookUp { path, text, source } => look_up(document, path, text, source),
+            Self::Remove { path } => remove(document, path),
+            Self::Add { text, within } => add(document, within, text),
+            Self::Insert { text, after } => insert(document, after, text),
+            Self::TakeOut { path } => take_out(document, path),
+            Self::Procedure { joint, line } => procedure(document, joint, line),
+            Self::Take { text } => take(document, text),
+            Self::Shift { path, up } => shift(document, path, *up),
+            Self::Put { path, fields } => put(document, path, fields),
+            Self::MoveStep { path, place } => move_step(document, path, place),
+            Self::SplitStep { path, stages } => split_step(document, path, stages),
+            Self::AddJoint { joint } => add_joint(document, joint),
+            Self::AddMeasurement { measurement } => add_measurement(document, measurement),
+            Self::WriteOut { joint } => write_out(document, joint),
+            Self::DrawOutline { joint } => draw_outline(document, joint),
+        }
+        .map(|()| None)
+    }
 }
 
 /// Why a change cannot be made.
@@ -123,33 +247,30 @@ impl fmt::Display for EditError {
 /// # Errors
 /// The first change that cannot be made, and why; nothing is changed then.
 pub fn edit(text: &str, edits: &[Edit]) -> Result<String, EditError> {
+    edit_text(text, edits).map(|edited| edited.text)
+}
+
+/// A text with changes made.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct EditedText {
+    /// The text.
+    pub text: String,
+    /// Where the table stands that was added last, such as `adapter[2]`.
+    pub added: Option<String>,
+}
+
+/// The same as [`edit`], with where what was added stands.
+///
+/// # Errors
+/// The first change that cannot be made, and why; nothing is changed then.
+pub fn edit_text(text: &str, edits: &[Edit]) -> Result<EditedText, EditError> {
     let fault = |path: &str, message: Message| EditError { path: path.to_owned(), message };
     let parsed = text.parse::<DocumentMut>();
     let mut document = parsed.map_err(|error| fault("TOML", error.message().into()))?;
+    let mut added = None;
     for edit in edits {
-        match edit {
-            Edit::Set { path, value } => set(&mut document, path, value),
-            Edit::LookUp { path, text, source } => look_up(&mut document, path, text, source),
-            Edit::Remove { path } => remove(&mut document, path),
-            Edit::Add { text, within } => add(&mut document, within, text),
-            Edit::Insert { text, after } => insert(&mut document, after, text),
-            Edit::TakeOut { path } => take_out(&mut document, path),
-            Edit::Procedure { joint, line } => procedure(&mut document, joint, line),
-            Edit::Take { text } => take(&mut document, text),
-            Edit::Shift { path, up } => shift(&mut document, path, *up),
-        }
-        .map_err(|message| {
-            let (Edit::Procedure { joint: path, .. }
-            | Edit::Take { text: path }
-            | Edit::Set { path, .. }
-            | Edit::LookUp { path, .. }
-            | Edit::Remove { path }
-            | Edit::TakeOut { path }
-            | Edit::Insert { after: path, .. }
-            | Edit::Shift { path, .. }
-            | Edit::Add { within: path, .. }) = edit;
-            fault(if matches!(edit, Edit::Take { .. }) { "piece" } else { path }, message)
-        })?;
+        let made = edit.make(&mut document).map_err(|message| fault(edit.place(), message))?;
+        added = made.or(added);
     }
     let mut edited = document.to_string();
     // A text that ends without a line break goes on to.
@@ -158,7 +279,8 @@ pub fn edit(text: &str, edits: &[Edit]) -> Result<String, EditError> {
     }
     // Where every line ends as another system ends them, every line still does.
     let ends = text.matches("\r\n").count();
-    Ok(if ends > 0 && ends == text.matches('\n').count() { edited.replace('\n', "\r\n") } else { edited })
+    let same = ends > 0 && ends == text.matches('\n').count();
+    Ok(EditedText { text: if same { edited.replace('\n', "\r\n") } else { edited }, added })
 }
 
 fn procedure(document: &mut DocumentMut, joint: &str, line: &str) -> Result<(), Message> {
@@ -166,6 +288,32 @@ fn procedure(document: &mut DocumentMut, joint: &str, line: &str) -> Result<(), 
         table.remove("stage");
     }
     set(document, &format!("{joint}.procedure"), &line.into())
+}
+
+fn write_out(document: &mut DocumentMut, joint: &str) -> Result<(), Message> {
+    let at = match path::split(joint)? {
+        (way, PathStep::At(at)) if way == [PathStep::Key("joint".to_owned())] => at,
+        _ => return Err(message!("edit-there-nothing-at-this-path")),
+    };
+    let written = crate::read::written_out(&document.to_string(), at)?;
+    if let EditTarget::Table(table) = walk(document, &steps(joint)?)? {
+        for key in ["procedure", "tolerance", "angle_tolerance", "slots", "twist"] {
+            table.remove(key);
+        }
+    }
+    for (group, (pattern, listed)) in written.orders.iter().enumerate().filter(|(_, (of, _))| !of.is_empty())
+    {
+        let path = format!("{joint}.group[{group}]");
+        if matches!(walk(document, &steps(&path)?)?, EditTarget::Table(table) if table.contains_key("pattern"))
+        {
+            continue;
+        }
+        set(document, &format!("{path}.pattern"), &(*pattern).into())?;
+        if !listed.is_empty() {
+            set(document, &format!("{path}.order"), &listed.as_slice().into())?;
+        }
+    }
+    add(document, joint, &written.stages)
 }
 
 fn take(document: &mut DocumentMut, piece: &str) -> Result<(), Message> {

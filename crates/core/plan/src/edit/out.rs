@@ -84,7 +84,7 @@ pub(super) fn take_out(document: &mut DocumentMut, path: &str) -> Result<(), Mes
     Ok(())
 }
 
-fn text(table: &Table, key: &str) -> Option<String> {
+pub(super) fn text(table: &Table, key: &str) -> Option<String> {
     table.get(key)?.as_str().map(str::to_owned)
 }
 
@@ -111,7 +111,7 @@ fn for_each(document: &mut DocumentMut, list: &str, change: &mut dyn FnMut(&mut 
 }
 
 /// Operations and the steps of those that are repeated.
-fn for_each_operation(document: &mut DocumentMut, change: &mut dyn FnMut(&mut Table)) {
+pub(super) fn for_each_operation(document: &mut DocumentMut, change: &mut dyn FnMut(&mut Table)) {
     let Some(operations) = document.get_mut("operation").and_then(Item::as_array_of_tables_mut) else {
         return;
     };
@@ -154,7 +154,7 @@ fn empty_repeats(document: &DocumentMut, all: &mut VecDeque<(String, String)>) {
     all.extend(ids.map(|id| ("operation".to_owned(), id)));
 }
 
-fn needed(table: &Table) -> Vec<String> {
+pub(super) fn needed(table: &Table) -> Vec<String> {
     table.get("needs").map(texts).unwrap_or_default()
 }
 
@@ -181,7 +181,7 @@ fn forget(operation: &mut Table, list: &str, id: &str, before: &[String]) {
         let Some(at) = array.iter().position(|of| of.as_str() == Some(id)) else { continue };
         array.remove(at);
         if list == "operation" {
-            put(array, at, before);
+            put_needs(array, at, before);
         }
         if array.is_empty() {
             operation.remove(key);
@@ -189,7 +189,15 @@ fn forget(operation: &mut Table, list: &str, id: &str, before: &[String]) {
     }
 }
 
-fn put(array: &mut Array, at: usize, ids: &[String]) {
+/// A step that needed one needs others instead.
+pub(super) fn replaced_by(operation: &mut Table, id: &str, by: &[String]) {
+    if let Some(only) = text(operation, "needs") {
+        operation.insert("needs", toml_edit::value(Array::from_iter([only.as_str()])));
+    }
+    forget(operation, "operation", id, by);
+}
+
+pub(super) fn put_needs(array: &mut Array, at: usize, ids: &[String]) {
     let new: Vec<&String> = ids.iter().filter(|id| !array.iter().any(|of| of.as_str() == Some(id))).collect();
     for (more, id) in new.into_iter().enumerate() {
         array.insert(at + more, id.as_str());

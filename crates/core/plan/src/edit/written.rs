@@ -1,8 +1,9 @@
 //! What is written at a path.
 
 use super::path::{DocumentNode, PathStep, steps};
+use serde_json::{Map, Value as Json};
 use std::collections::BTreeMap;
-use toml_edit::DocumentMut;
+use toml_edit::{DocumentMut, Item, Value};
 
 /// A text whose fields are looked up by path.
 #[derive(Debug)]
@@ -28,6 +29,15 @@ impl SourceText {
         all
     }
 
+    /// What is written at a path as data: texts, numbers, yes or no, lists and tables of these.
+    pub fn value(&self, path: &str) -> Option<Json> {
+        Some(match self.node(path)? {
+            DocumentNode::Table(table) => item_value(&Item::Table(table.clone())),
+            DocumentNode::Tables(tables) => item_value(&Item::ArrayOfTables(tables.clone())),
+            DocumentNode::Value(value) => value_of(value),
+        })
+    }
+
     /// The keys of a list of tables, in their order.
     pub fn ids(&self, list: &str) -> Vec<String> {
         let ids = (0..).map_while(|at| self.node(&format!("{list}[{at}]")));
@@ -44,4 +54,33 @@ impl SourceText {
         }
         Some(at)
     }
+}
+
+/// What is written, as data.
+pub(super) fn item_value(item: &Item) -> Json {
+    match item {
+        Item::Table(table) => fields(table.iter().map(|(key, item)| (key, item_value(item)))),
+        Item::ArrayOfTables(tables) => tables
+            .iter()
+            .map(|table| fields(table.iter().map(|(key, item)| (key, item_value(item)))))
+            .collect(),
+        Item::Value(value) => value_of(value),
+        Item::None => Json::Null,
+    }
+}
+
+pub(super) fn value_of(value: &Value) -> Json {
+    match value {
+        Value::String(text) => text.value().as_str().into(),
+        Value::Integer(whole) => (*whole.value()).into(),
+        Value::Float(number) => (*number.value()).into(),
+        Value::Boolean(flag) => (*flag.value()).into(),
+        Value::Datetime(time) => time.value().to_string().into(),
+        Value::Array(array) => array.iter().map(value_of).collect(),
+        Value::InlineTable(table) => fields(table.iter().map(|(key, value)| (key, value_of(value)))),
+    }
+}
+
+fn fields<'a>(all: impl Iterator<Item = (&'a str, Json)>) -> Json {
+    Json::Object(all.map(|(key, value)| (key.to_owned(), value)).collect::<Map<_, _>>())
 }

@@ -66,6 +66,8 @@ pub struct JointPage {
     pub in_one_line: bool,
     /// Its stages.
     pub stages: Vec<StagePage>,
+    /// The names by which operations run stages of it, each once, in their order.
+    pub headings: Vec<String>,
     /// Where its figures come from.
     pub source: String,
     /// What is written of its loads while the engine runs, by field: `axial`, `rod.stroke`.
@@ -200,6 +202,7 @@ impl PageSource<'_> {
                 .map(|said| said.line()),
             in_one_line: joint.stages.iter().any(|stage| stage.path.ends_with(".procedure")),
             stages: stages.collect(),
+            headings: headings(&joint.stages),
             source: joint.source.clone(),
             running: self.written.all(&format!("{path}.running")),
             sheet: plan.joint_sheet(joint),
@@ -234,6 +237,17 @@ impl PageSource<'_> {
             open: rules.wanted().is_some(),
         }
     }
+}
+
+/// Names of stages as operations name them, each once.
+pub(super) fn headings<'a>(stages: impl IntoIterator<Item = &'a Stage>) -> Vec<String> {
+    let mut all: Vec<String> = Vec::new();
+    for stage in stages {
+        if !all.contains(&stage.heading) {
+            all.push(stage.heading.clone());
+        }
+    }
+    all
 }
 
 /// Whether a line says all that a joint does: reading it gives the same stages.

@@ -1,7 +1,8 @@
 //! The line of work of a plan as it is read.
 
+use super::joint::headings;
 use super::source::PageSource;
-use crate::document::{OperationKind, OperationWork};
+use crate::document::{OperationKind, OperationWork, TightenTask};
 use crate::index::OperationIx;
 use crate::toml_reader::FaultReport;
 use serde::Serialize;
@@ -23,6 +24,8 @@ pub struct LineRow {
     pub repeat: Option<RepeatedRow>,
     /// What is done in it, each in a line.
     pub steps: Vec<String>,
+    /// Names of the stages that it runs, where it tightens.
+    pub stages: Vec<String>,
     /// Cautions to show where the work is.
     pub cautions: Vec<String>,
     /// What is written of it, by field: `item[0].text`; of a draft only.
@@ -75,12 +78,21 @@ impl PageSource<'_> {
                     kind: repeat.is_none().then_some(first.kind),
                     repeat: repeat.map(|repeat| RepeatedRow { by: repeat.by.clone(), times: members }),
                     steps,
+                    stages: if repeat.is_none() { self.stages(row.operations[0]) } else { Vec::new() },
                     cautions: first.cautions.clone(),
                     place: row.place,
                     earliest: row.earliest,
                 }
             })
             .collect()
+    }
+
+    fn stages(&self, at: OperationIx) -> Vec<String> {
+        let OperationWork::Tighten(work) = &self.plan[at].work else { return Vec::new() };
+        if work.task != TightenTask::Tighten {
+            return Vec::new();
+        }
+        headings(work.shares.iter().flat_map(|share| &self.plan[share.joint].stages[share.stages.clone()]))
     }
 
     /// What is done in an operation, each in a line.

@@ -6,6 +6,7 @@ mod clearance;
 mod joint;
 mod line;
 mod source;
+mod tables;
 
 use super::document::{Drawing, Plan};
 use super::edit::SourceText;
@@ -13,7 +14,7 @@ use super::index::{JointIx, OperationIx, SpecIx};
 use super::missing_figure::MissingFigure;
 use super::parts::PartSlot;
 use super::sites::{SiteFamily, SiteForm};
-use super::{check, read};
+use super::{check, format, read};
 use crate::toml_reader::{Fault, Severity};
 use clearance::ClearancePage;
 use joint::FastenerPage;
@@ -22,6 +23,7 @@ use line::LineRow;
 use rigore_mechanics::quantity::Dimension;
 use serde::Serialize;
 use source::PageSource;
+use tables::PlanTable;
 
 /// A plan as it is read.
 #[derive(Debug, Clone, PartialEq, Serialize)]
@@ -51,6 +53,8 @@ pub struct PlanPage {
     pub line: Vec<LineRow>,
     /// Figures that nobody has looked up yet.
     pub open: Vec<MissingSpecPage>,
+    /// Every table that others refer to, as far as it is written; of a draft only.
+    pub tables: Vec<PlanTable>,
 }
 
 /// A draft as far as it can be read, and what is wrong with it.
@@ -108,8 +112,12 @@ impl Plan {
     pub fn draft(file: &str, source: &str) -> DraftReading {
         let (plan, report) = read::plan(file, source);
         check::plan(&plan, &report);
-        let page = PageSource { plan: &plan, report: Some(&report), written: SourceText::of(source) }.page();
-        let faults = report.into_faults();
+        let shown = PageSource { plan: &plan, report: Some(&report), written: SourceText::of(source) };
+        let (page, written) = (shown.page(), shown.written);
+        let mut faults = report.into_faults();
+        for fault in &mut faults {
+            fault.place = format::words_at(&fault.path, &written);
+        }
         let usable = faults.iter().all(|fault| fault.severity != Severity::Error);
         DraftReading { page, faults, usable }
     }
@@ -160,6 +168,7 @@ impl PageSource<'_> {
             sites: plan.families.iter().map(sites).collect(),
             line: self.line(),
             open: plan.open.iter().map(|figure| self.open(figure)).collect(),
+            tables: if self.report.is_some() { self.tables() } else { Vec::new() },
         }
     }
 

@@ -24,6 +24,9 @@ use super::document::Plan;
 use crate::toml_reader::{self, FaultReport, TomlTable};
 use rigore_mechanics::friction;
 use rigore_mechanics::message;
+use rigore_mechanics::message::Message;
+
+pub(super) use procedure::WrittenOut;
 
 /// The only version of the format so far.
 const FORMAT: f64 = 1.0;
@@ -36,6 +39,22 @@ pub(super) fn written(table: &TomlTable<'_>, joint: &super::document::Joint) -> 
 /// What a text says, and what is wrong with it.
 pub(super) fn plan(file: &str, source: &str) -> (Plan, FaultReport) {
     toml_reader::read(file, source, read)
+}
+
+/// The stages that the line of a joint stands for; a question stands for a torque of every group.
+///
+/// # Errors
+/// Where the joint has no line, or one that is not certain.
+pub(super) fn written_out(source: &str, at: usize) -> Result<WrittenOut, Message> {
+    let out = |top: &TomlTable<'_>| {
+        let plan = read(top);
+        let tables = top.tables("joint");
+        let joint = plan.joints.iter().find(|joint| joint.written == at);
+        let (table, joint) = tables.get(at).filter(|table| table.has("procedure")).zip(joint)?;
+        Some(procedure::written_out(table, joint, &plan.specs))
+    };
+    let (written, _) = toml_reader::read("plan", source, out);
+    written.unwrap_or_else(|| Err(message!("edit-joint-has-no-line")))
 }
 
 fn read(top: &TomlTable<'_>) -> Plan {

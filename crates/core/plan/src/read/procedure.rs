@@ -1,6 +1,6 @@
 //! A procedure that is said in one line (C-49): it stands for stages that are written out, and is read as they are.
 
-use crate::document::{FastenerSpec, Joint, Stage};
+use crate::document::{FastenerGroup, FastenerSpec, Joint, Stage};
 use crate::missing_figure::MissingFigure;
 use crate::procedure::{self, LineOrder, LineQuestion, StageDefaults, groups_of};
 use crate::toml_reader::{TomlTable, asked};
@@ -9,6 +9,7 @@ use crate::way::Way;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Dimension;
+use rigore_mechanics::tightening::SequencePattern;
 
 /// Reads stages that are written out.
 type Written = dyn Fn(&TomlTable<'_>, &Joint, &mut Vec<MissingFigure>) -> Vec<Stage>;
@@ -53,6 +54,55 @@ pub(super) fn stages(
         table.error("procedure", message!("read-says-no-stage"));
     }
     (stages, unclear)
+}
+
+/// What the procedure of a joint in one line stands for.
+pub(crate) struct WrittenOut {
+    /// Its stages, as a plan writes them out.
+    pub stages: String,
+    /// By group and in the words of a plan: its pattern, and its order where that is listed.
+    pub orders: Vec<(&'static str, Vec<String>)>,
+}
+
+/// The same of a joint that has a line.
+pub(super) fn written_out(
+    table: &TomlTable<'_>,
+    joint: &Joint,
+    specs: &[FastenerSpec],
+) -> Result<WrittenOut, Message> {
+    let line = table.text("procedure");
+    let order = order(table);
+    let of_group = |group: &FastenerGroup| match &order {
+        Some(LineOrder::Pattern(pattern)) => (word_for(*pattern), Vec::new()),
+        Some(LineOrder::Listed(names)) if group.pattern == SequencePattern::Listed => {
+            let own = &joint.fasteners[group.fasteners.clone()];
+            let listed = names.iter().filter(|name| own.iter().any(|of| of.id == **name));
+            (word_for(SequencePattern::Listed), listed.cloned().collect())
+        }
+        _ => ("", Vec::new()),
+    };
+    let orders = joint.groups.iter().map(of_group).collect();
+    if let Some(note) = asked(&line) {
+        let figure = format!("? {note}");
+        let stage = |group: &FastenerGroup| {
+            let (id, figure) = (toml::Value::from(group.id.as_str()), toml::Value::from(figure.trim()));
+            format!("[[stage]]\nname = \"Torque\"\ngroup = {id}\ntorque = {figure}\ntolerance = \"4 %\"\n")
+        };
+        return Ok(WrittenOut { stages: joint.groups.iter().map(stage).collect(), orders });
+    }
+    let said = procedure::read(&line);
+    if let Some(question) = said.questions.first() {
+        return Err(question.message.clone());
+    }
+    let stages = said.tables(&groups_of(joint, specs), &defaults(table));
+    let stages =
+        stages.map_err(|questions| Message::join(questions.into_iter().map(|of| of.message), "; "))?;
+    Ok(WrittenOut { stages, orders })
+}
+
+/// A pattern as a plan says it.
+fn word_for(pattern: SequencePattern) -> &'static str {
+    SequencePattern::ALL.iter().find(|(_, of)| *of == pattern).map_or("", |(word, _)| word)
 }
 
 /// How far off figures may be where the line does not say.

@@ -31,6 +31,9 @@ pub struct Fault {
     pub line: usize,
     /// The field, such as `joint[0].stage[2].torque`.
     pub path: String,
+    /// The same in the words of the forms: `Head, Snug, Torque`; empty where it is about the text as
+    /// such.
+    pub place: Message,
     /// What is wrong and what is allowed.
     pub message: Message,
     /// What a lead approves before the document is taken, where it is a warning of that kind: `Main caps, final`.
@@ -54,6 +57,9 @@ pub struct FaultReport {
     file: String,
     lines: HashMap<String, usize>,
     faults: RefCell<Faults>,
+    /// Which fields were asked for, by table.
+    #[cfg(test)]
+    pub asked: RefCell<std::collections::BTreeSet<(String, &'static str)>>,
 }
 
 /// What was found so far.
@@ -77,7 +83,13 @@ impl FaultReport {
         let line = |offset: usize| starts.partition_point(|start| *start <= offset).max(1);
         let mut lines = HashMap::new();
         walk_table("", top, &line, &mut lines);
-        let report = Self { file: file.to_owned(), lines, faults: RefCell::default() };
+        let report = Self {
+            file: file.to_owned(),
+            lines,
+            faults: RefCell::default(),
+            #[cfg(test)]
+            asked: RefCell::default(),
+        };
         for error in syntax {
             let at = line(error.span().map_or(0, |span| span.start));
             report.put(Severity::Error, at, "TOML", error.message().into(), None);
@@ -105,7 +117,8 @@ impl FaultReport {
         faults.errors |= severity == Severity::Error;
         if faults.all.len() < MOST && faults.known.insert((path.to_owned(), message.in_base_units())) {
             let (file, path) = (self.file.clone(), path.to_owned());
-            faults.all.push(Fault { severity, file, line, path, message, approves });
+            let place = Message::default();
+            faults.all.push(Fault { severity, file, line, path, place, message, approves });
         }
     }
 

@@ -121,6 +121,8 @@ impl<'a> TomlTable<'a> {
 
     fn get(&self, key: &'static str) -> Option<&'a Spanned<DeValue<'a>>> {
         self.taken.borrow_mut().push(key);
+        #[cfg(test)]
+        self.report.asked.borrow_mut().insert((self.path.clone(), key));
         self.map.get(key)
     }
 

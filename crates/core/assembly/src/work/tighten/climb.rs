@@ -32,8 +32,8 @@ pub struct StretchStepsView {
     pub most_nm: Option<f64>,
     /// That utilisation; 1 is yield.
     pub utilisation: f64,
-    /// The torque at which the bolt yields, N·m.
-    pub yield_nm: f64,
+    /// The torque at which the bolt yields, N·m, where its shape is known.
+    pub yield_nm: Option<f64>,
     /// Stretch for each N·m, mm: the least, the likely and the most, by what the bolt has shown, else by the
     /// friction of its lubricant.
     pub slope: [f64; 3],
@@ -75,7 +75,8 @@ pub(super) fn climb(hand: &JointWork<'_>, stage: StageIx, fastener: FastenerIx) 
 }
 
 impl StretchStepsView {
-    /// How a climb stands after what a bolt has shown; `None` where its resilience is not known.
+    /// How a climb stands after what a bolt has shown; `None` where neither its resilience nor a torque that is never
+    /// passed is known.
     pub fn of(
         climb: &StretchSteps<'_>,
         pairs: &[TorqueStretchPair],
@@ -83,7 +84,7 @@ impl StretchStepsView {
         lubricant: &str,
     ) -> Option<Self> {
         let next = climb.next(pairs)?.shown();
-        let slope = |k: f64| climb.stretch_mm(1.0, NutFactor { k, error: None });
+        let of_friction = |k: f64| climb.stretch_mm(1.0, NutFactor { k, error: None });
         let [least, usual, most] = match next.friction {
             Some(NutFactor { k, error }) => {
                 let error = error.unwrap_or(0.0);
@@ -93,6 +94,11 @@ impl StretchStepsView {
             None => climb.fastening.nut_factors(),
         };
         let shown = next.friction.unwrap_or(NutFactor { k: usual, error: None });
+        let slope = match [of_friction(most), of_friction(usual), of_friction(least)] {
+            [Some(most), Some(usual), Some(least)] => [most, usual, least],
+            // Of a bolt whose shape is not known only what it has shown is drawn, else the way to its limit.
+            _ => [StretchSteps::shown_slope(pairs).unwrap_or(climb.band.target / next.limit_nm); 3],
+        };
         let point = |&TorqueStretchPair { torque_nm, stretch_mm }: &TorqueStretchPair| TorqueStretchView {
             torque_nm,
             stretch_mm,
@@ -106,8 +112,8 @@ impl StretchStepsView {
             limit_nm: next.limit_nm,
             most_nm: climb.most_nm,
             utilisation: climb.utilisation,
-            yield_nm: climb.torque_at(1.0, shown),
-            slope: [slope(most)?, slope(usual)?, slope(least)?],
+            yield_nm: climb.fastening.own_resilience().map(|_| climb.torque_at(1.0, shown)),
+            slope,
             nut_factor: next.friction.map(|friction| friction.k),
             error: next.friction.and_then(|friction| friction.error),
             says: next.friction.and_then(|friction| {

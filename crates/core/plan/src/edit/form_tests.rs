@@ -1,0 +1,334 @@
+//! Edits that forms send: whole tables, steps and joints.
+
+use super::{
+    Arrangement, Edit, NewGroup, NewJoint, NewMeasurement, SourceText, StepPlace, TableFields, edit,
+};
+use crate::format::{self, FormatFieldKind};
+use crate::shape::EngineShape;
+use crate::toml_reader::Severity;
+use crate::{OperationKind, Plan};
+use serde_json::{Value as Json, json};
+use std::collections::BTreeSet;
+
+const PLANS: [&str; 3] = [
+    include_str!("../../../../../plans/tarn-5.toml"),
+    include_str!("../../../../../plans/ostra-11.toml"),
+    include_str!("../../../../../plans/skerry-8.toml"),
+];
+
+fn fields(value: &Json) -> TableFields {
+    value.as_object().expect("a table").clone()
+}
+
+/// Lists of a plan with how many tables each has, those inside of others included.
+fn lists(source: &SourceText) -> Vec<(String, usize)> {
+    let mut all = Vec::new();
+    let mut open = vec![(String::new(), format::top())];
+    while let Some((path, table)) = open.pop() {
+        for field in table.fields {
+            let FormatFieldKind::Tables { table } = field.kind else { continue };
+            let list = if path.is_empty() { field.key.to_owned() } else { format!("{path}.{}", field.key) };
+            let count = source.value(&list).and_then(|list| Some(list.as_array()?.len())).unwrap_or(0);
+            open.extend((0..count).map(|at| (format!("{list}[{at}]"), table.0)));
+            all.extend((count > 0).then_some((list, count)));
+        }
+    }
+    all
+}
+
+#[test]
+fn a_table_that_says_what_it_said_stays_as_it_stands() {
+    for text in PLANS {
+        let source = SourceText::of(text);
+        let paths = lists(&source)
+            .into_iter()
+            .flat_map(|(list, count)| (0..count).map(move |at| format!("{list}[{at}]")));
+        let same = |path: String| {
+            let fields = fields(&source.value(&path).expect("a table"));
+            Edit::Put { path, fields }
+        };
+        let edits: Vec<Edit> = paths.map(same).collect();
+        assert!(edits.len() > 100, "{} tables", edits.len());
+        assert_eq!(edit(text, &edits).unwrap(), text);
+    }
+}
+
+#[test]
+fn a_whole_plan_can_be_given_table_by_table() {
+    for text in PLANS {
+        let source = SourceText::of(text);
+        let mut edits: Vec<Edit> = ["id", "name", "about"]
+            .iter()
+            .filter_map(|key| Some(Edit::Set { path: (*key).to_owned(), value: source.value(key)? }))
+            .collect();
+        for field in format::top().fields {
+            let tables = source.value(field.key).filter(Json::is_array).unwrap_or_default();
+            for table in tables.as_array().into_iter().flatten() {
+                edits.push(Edit::Append { list: field.key.to_owned(), fields: fields(table) });
+            }
+        }
+        let made = edit("format = 1\n", &edits).unwrap();
+        let plain = |text: &str| text.parse::<toml::Table>().unwrap();
+        assert_eq!(plain(&made), plain(text));
+        assert_eq!(
+            Plan::read("made", &made).unwrap().operations,
+            Plan::read("was", text).unwrap().operations
+        );
+    }
+}
+
+#[test]
+fn a_form_changes_what_differs_and_nothing_else() {
+    let text = "# A plan.\nformat = 1\n\n[[joint]]\nid = \"caps\" # as cast\nname = \"Caps\"\n\n[[joint.group]]\nid = \"inner\"\nposition = [\n  { id = \"1\", at = [0, 0] }, # the front\n  { id = \"2\", at = [10, 0] },\n]\n\n# Firm.\n[[joint.stage]]\nname = \"Firm\"\ntorque = \"45 N·m\" # page 12\n";
+    let mut joint = fields(&SourceText::of(text).value("joint[0]").unwrap());
+    joint.insert("source".to_owned(), "the card".into());
+    joint["group"][0]["position"] = json!([
+        { "id": "1", "at": [0, 0] }, { "id": "2", "at": [12.5, 0] }, { "id": "3", "at": [20, 0] },
+    ]);
+    let stage = json!([
+        { "name": "Snug", "torque": "20 N·m" }, { "name": "Firm", "torque": "45 N·m" },
+    ]);
+    joint.insert("stage".to_owned(), stage);
+    let now = edit(text, &[Edit::Put { path: "joint[0]".to_owned(), fields: joint }]).unwrap();
+    let wanted = "# A plan.\nformat = 1\n\n[[joint]]\nid = \"caps\" # as cast\nname = \"Caps\"\nsource = \"the card\"\n\n[[joint.group]]\nid = \"inner\"\nposition = [\n  { id = \"1\", at = [0, 0] }, # the front\n  { id = \"2\", at = [12.5, 0] },\n  { id = \"3\", at = [20, 0] },\n]\n\n[[joint.stage]]\nname = \"Snug\"\ntorque = \"20 N·m\"\n\n# Firm.\n[[joint.stage]]\nname = \"Firm\"\ntorque = \"45 N·m\" # page 12\n";
+    assert_eq!(now, wanted);
+    // What is left out goes, and what has no key gets one of its name.
+    let group = json!({ "name": "Outer bolts", "fastener": "bolt" });
+    let edits = [
+        Edit::Append { list: "joint[0].group".to_owned(), fields: fields(&group) },
+        Edit::Put { path: "joint[0].stage[1]".to_owned(), fields: fields(&json!({ "name": "Firm" })) },
+    ];
+    let now = edit(&now, &edits).unwrap();
+    // Limits stand as they are printed; three figures in one unit are a list.
+    let window = json!({ "street": "0.03, 0.04, 0.06 mm", "boost": "at least 0.05 mm", "vintage": "?" });
+    let clearance = fields(&json!({ "name": "Oil clearance", "plus": "bore", "window": window }));
+    let now = edit(&now, &[Edit::Append { list: "clearance".to_owned(), fields: clearance }]).unwrap();
+    let now = SourceText::of(&now);
+    let window =
+        json!({ "street": ["0.03 mm", "0.04 mm", "0.06 mm"], "boost": "at least 0.05 mm", "vintage": "?" });
+    assert_eq!(now.value("clearance[0].window"), Some(window));
+    assert_eq!(now.ids("joint[0].group"), ["inner", "outer-bolts"]);
+    assert_eq!(now.at("joint[0].stage[1].torque"), None);
+}
+
+#[test]
+fn an_edit_that_goes_nowhere_says_so() {
+    let put = |path: &str| Edit::Put { path: path.to_owned(), fields: TableFields::new() };
+    let append = |list: &str, value: Json| Edit::Append { list: list.to_owned(), fields: fields(&value) };
+    let of_step = |place| Edit::MoveStep { path: "operation[0]".to_owned(), place };
+    for wrong in [
+        put("cheese[0]"),
+        put("joint[99]"),
+        append("cheese", json!({})),
+        append("joint[99].group", json!({ "name": "x" })),
+        append("slot", json!({ "id": SourceText::of(PLANS[0]).ids("slot")[0], "name": "Again" })),
+        of_step(StepPlace::After("operation[999]".to_owned())),
+        Edit::MoveStep { path: "operation[999]".to_owned(), place: StepPlace::Last },
+        Edit::SplitStep { path: "operation[0]".to_owned(), stages: vec!["x".to_owned()] },
+        Edit::DrawOutline { joint: "joint[99]".to_owned() },
+    ] {
+        assert!(edit(PLANS[0], std::slice::from_ref(&wrong)).is_err(), "{wrong:?}");
+    }
+}
+
+/// Errors of a text.
+fn errors(text: &str) -> Vec<String> {
+    let faults = Plan::draft("plan", text).faults.into_iter();
+    faults.filter(|fault| fault.severity == Severity::Error).map(|fault| fault.to_string()).collect()
+}
+
+fn at(plan: &Plan, id: &str) -> String {
+    plan.operations.iter().find(|of| of.id == id).expect("a step").written.clone()
+}
+
+/// Everything that has to be done before a step, by key.
+fn before(plan: &Plan, id: &str) -> BTreeSet<String> {
+    let mut open: Vec<usize> = plan.operations.iter().position(|of| of.id == id).into_iter().collect();
+    let mut all = BTreeSet::new();
+    while let Some(step) = open.pop() {
+        for need in &plan.operations[step].needs {
+            if all.insert(plan[*need].id.clone()) {
+                open.push(need.0);
+            }
+        }
+    }
+    all
+}
+
+#[test]
+fn a_step_goes_behind_before_and_beside_others_and_the_rest_keeps_its_order() {
+    let text = PLANS[2];
+    let was = Plan::read("was", text).unwrap();
+    let single = |of: &&crate::Operation| of.member.is_none() && of.kind == OperationKind::Check;
+    let step = was.operations.iter().filter(single).nth(1).expect("a check").id.clone();
+    let others = was.operations.iter().filter(|of| of.member.is_none() && of.kind != OperationKind::Sign);
+    let sign =
+        was.operations.iter().find(|of| of.kind == OperationKind::Sign).expect("a signature").id.clone();
+    let mut moved = 0;
+    for other in others.filter(|of| of.id != step) {
+        let path = other.written.clone();
+        for place in
+            [StepPlace::After(path.clone()), StepPlace::Before(path.clone()), StepPlace::Beside(path.clone())]
+        {
+            let edits = [Edit::MoveStep { path: at(&was, &step), place: place.clone() }];
+            let now = edit(text, &edits).unwrap();
+            let plan = Plan::read("now", &now).unwrap_or_else(|faults| panic!("{place:?}: {faults:?}"));
+            match place {
+                StepPlace::After(_) => assert!(before(&plan, &step).contains(&other.id), "{place:?}"),
+                StepPlace::Before(_) => assert!(before(&plan, &other.id).contains(&step), "{place:?}"),
+                _ => assert!(
+                    !before(&plan, &other.id).contains(&step) && !before(&plan, &step).contains(&other.id)
+                ),
+            }
+            // Nothing is lost on the way to the signature, and no other step changed its order.
+            assert_eq!(before(&plan, &sign).len(), before(&was, &sign).len());
+            for third in was.operations.iter().filter(|of| of.id != step && of.id != other.id) {
+                let mut kept = before(&was, &third.id);
+                kept.remove(&step);
+                assert!(before(&plan, &third.id).is_superset(&kept), "{place:?}: {}", third.id);
+            }
+            moved += 1;
+        }
+    }
+    assert!(moved > 50, "{moved}");
+    let behind = Edit::MoveStep { path: at(&was, &step), place: StepPlace::After(at(&was, &sign)) };
+    assert!(edit(text, &[behind]).is_err(), "nothing comes after the signature");
+}
+
+#[test]
+fn stages_of_a_joint_are_done_in_two_steps() {
+    let text = PLANS[0];
+    let was = Plan::read("was", text).unwrap();
+    let step = was.operations.iter().find(|of| of.id == "mains-tighten").or_else(|| {
+        was.operations.iter().find(|of| {
+            matches!(&of.work, crate::OperationWork::Tighten(work)
+            if of.kind == OperationKind::Tighten && of.member.is_none() && work.shares[0].stages.len() > 2)
+        })
+    });
+    let step = step.expect("a step that tightens");
+    let crate::OperationWork::Tighten(work) = &step.work else { panic!("{}", step.id) };
+    let share = &work.shares[0];
+    let stages = &was[share.joint].stages[share.stages.clone()];
+    let first = stages[0].heading.clone();
+    let split = Edit::SplitStep { path: step.written.clone(), stages: vec![first.clone()] };
+    let now = edit(text, &[split]).unwrap();
+    assert_eq!(errors(&now), Vec::<String>::new());
+    let plan = Plan::read("now", &now).unwrap();
+    assert_eq!(plan.operations.len(), was.operations.len() + 1);
+    let ran = |plan: &Plan, of: &crate::Operation| match &of.work {
+        crate::OperationWork::Tighten(work) => plan[work.shares[0].joint].stages
+            [work.shares[0].stages.clone()]
+        .iter()
+        .map(|stage| stage.heading.clone())
+        .collect::<Vec<_>>(),
+        _ => Vec::new(),
+    };
+    let at = plan.operations.iter().position(|of| of.id == step.id).unwrap();
+    let (here, there) = (&plan.operations[at], &plan.operations[at + 1]);
+    assert_eq!([ran(&plan, here), ran(&plan, there)].concat(), ran(&was, step));
+    assert!(ran(&plan, here).iter().all(|heading| *heading == first), "{:?}", ran(&plan, here));
+    assert!(!ran(&plan, there).contains(&first));
+    assert!(before(&plan, &there.id).contains(&here.id));
+    let rest = Edit::SplitStep { path: step.written.clone(), stages: vec!["no such stage".to_owned()] };
+    assert!(edit(text, &[rest]).is_err());
+}
+
+#[test]
+fn a_joint_comes_with_its_drawing_and_is_tightened_before_the_signature() {
+    let group = |name: &str, arrangement| NewGroup {
+        name: name.to_owned(),
+        fastener: "head-stud".to_owned(),
+        count: 6,
+        arrangement,
+        spacing: "2 in".to_owned(),
+    };
+    let text = EngineShape::default().plan().unwrap();
+    let fastener = Plan::draft("plan", &text).page.fasteners[0].id.clone();
+    for arrangement in [Arrangement::Row, Arrangement::TwoRows, Arrangement::Circle, Arrangement::Rectangle] {
+        let mut groups = vec![group("bolt", arrangement), group("nut", Arrangement::Row)];
+        for group in &mut groups {
+            group.fastener.clone_from(&fastener);
+        }
+        let joint = NewJoint {
+            name: "Lower crankcase".to_owned(),
+            groups,
+            procedure: "25 N·m".to_owned(),
+            source: "page 7".to_owned(),
+            place: StepPlace::Last,
+        };
+        let now = edit(&text, &[Edit::AddJoint { joint }]).unwrap();
+        assert_eq!(errors(&now), Vec::<String>::new(), "{arrangement:?}");
+        let plan = Plan::draft("plan", &now);
+        let added = plan.page.joints.iter().find(|of| of.id == "lower-crankcase").expect("the joint");
+        assert_eq!(added.groups.iter().map(|group| group.fasteners.len()).collect::<Vec<_>>(), [6, 6]);
+        let all: BTreeSet<String> = added
+            .groups
+            .iter()
+            .flat_map(|group| &group.fasteners)
+            .map(|of| format!("{:.0} {:.0}", of.x_mm, of.y_mm))
+            .collect();
+        assert_eq!(all.len(), 12, "{arrangement:?}: no two are in one place");
+        let plan = Plan::read("plan", &now).unwrap();
+        let sign = plan.operations.iter().find(|of| of.kind == OperationKind::Sign).unwrap();
+        assert!(before(&plan, &sign.id).contains("lower-crankcase-tighten"));
+        assert!(!before(&plan, "lower-crankcase-tighten").is_empty());
+    }
+}
+
+#[test]
+fn a_measurement_comes_with_its_limits_and_its_step() {
+    let text = EngineShape::default().plan().unwrap();
+    let was = Plan::read("was", &text).unwrap();
+    let measurement = NewMeasurement {
+        name: "Crankshaft runout".to_owned(),
+        step: "Measure crankshaft runout".to_owned(),
+        form: "gap".to_owned(),
+        count: 1,
+        use_for: "street".to_owned(),
+        limits: "at most 0.03 mm".to_owned(),
+        place: StepPlace::After(was.operations[0].written.clone()),
+    };
+    let now = edit(&text, &[Edit::AddMeasurement { measurement }]).unwrap();
+    assert_eq!(errors(&now), Vec::<String>::new());
+    let plan = Plan::read("now", &now).unwrap();
+    assert_eq!(plan.clearances.len(), was.clearances.len() + 1);
+    assert_eq!(before(&plan, "measure-crankshaft-runout"), BTreeSet::from([was.operations[0].id.clone()]));
+}
+
+#[test]
+fn a_line_is_written_out_as_the_stages_that_it_stands_for() {
+    let mut written = 0;
+    let lines = ["25 N·m snug, 60°, then check 60 N·m, in the order 2 1 4 3", "? page 9"];
+    let small = |line: &str| {
+        format!(
+            "format = 1\nid = \"x\"\nname = \"X\"\n[[fastener]]\nid = \"bolt\"\nname = \"Bolt\"\nthread = \"M10\"\nstrength = \"10.9\"\nthread_lubricant = \"engine-oil\"\nbearing_lubricant = \"engine-oil\"\n[[drawing]]\nid = \"part\"\nname = \"Part\"\nshape = []\n[[joint]]\nid = \"caps\"\nname = \"Caps\"\ndrawing = \"part\"\nprocedure = \"{line}\"\nangle_tolerance = \"3°\"\n[[joint.group]]\nid = \"all\"\nname = \"all\"\nfastener = \"bolt\"\nrow = [{{ id = \"*\", count = 4, from = [0, 0], to = [30, 0] }}]\n"
+        )
+    };
+    let shaped = EngineShape::default().plan().unwrap();
+    let texts = [PLANS[2].to_owned(), shaped, small(lines[0]), small(lines[1])];
+    for text in &texts {
+        let source = SourceText::of(text);
+        let (was, _) = crate::read::plan("was", text);
+        for at in (0..).take_while(|at| source.value(&format!("joint[{at}]")).is_some()) {
+            let path = format!("joint[{at}]");
+            if source.at(&format!("{path}.procedure")).is_none() {
+                assert!(edit(text, &[Edit::WriteOut { joint: path }]).is_err(), "it has no line");
+                continue;
+            }
+            let now = edit(text, &[Edit::WriteOut { joint: path.clone() }]).unwrap();
+            assert_eq!(SourceText::of(&now).at(&format!("{path}.procedure")), None);
+            let (plan, _) = crate::read::plan("now", &now);
+            for (old, new) in was.joints.iter().zip(&plan.joints) {
+                assert_eq!(new.fasteners, old.fasteners, "in the same order");
+                let ways = |joint: &crate::Joint| {
+                    let stages = joint.stages.iter().filter(|stage| stage.way.wanted().is_none());
+                    stages.map(|stage| (stage.group, stage.walk, stage.way.clone())).collect::<Vec<_>>()
+                };
+                assert_eq!(ways(new), ways(old));
+                assert_eq!(new.stages.len(), old.stages.len());
+            }
+            written += 1;
+        }
+    }
+    assert!(written > 5, "{written}");
+}
