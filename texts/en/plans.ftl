@@ -450,3 +450,5 @@ plans-measured-in-between = Measured in between
 plans-pan-to-bell-housing-face = Pan to bell-housing face
 plans-paste-here = Paste rows here
 plans-rows-of-a-spreadsheet-can-be = Rows of a spreadsheet can be pasted into any cell.
+plans-before-name = Before { $name }
+plans-last = Last

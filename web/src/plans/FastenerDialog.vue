@@ -11,6 +11,7 @@ import { elasticFields, elasticForm, isUnchanged } from './elastic'
 import ElasticFields from './ElasticFields.vue'
 import KeepPiece from './KeepPiece.vue'
 import { withUnit } from './written'
+import { errorsAt } from './faults'
 import { useChange, type Change } from './useChange'
 import type { Edit } from './useDraft'
 import TextField from '../ui/TextField.vue'
@@ -21,6 +22,7 @@ const props = defineProps<{
   /** Keys of the lubricants that the plan has already. */
   there: string[]
   draft: string
+  faults?: Schemas['Fault'][]
   change: Change
 }>()
 const emit = defineEmits<{ close: [] }>()
@@ -67,6 +69,7 @@ const form = reactive({
 })
 const elastic = ref(elasticForm(was?.written ?? {}))
 const { message, errors, send } = useChange(props.change, () => emit('close'))
+if (was) errors.value = errorsAt(props.faults, was.path)
 /** Fields of the plan that have no place of their own here. */
 const BOLT = /^bolt\.(resilience|segment\[\d+\]\.(length|diameter))$/
 const PARTS = /^parts\.(resilience|outer|hole|bearing_od|pressure_limit|washer\.(outer|thickness))$/

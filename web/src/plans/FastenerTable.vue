@@ -4,13 +4,14 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import ErrorText from '../ui/ErrorText.vue'
 import ScrollBox from '../ui/ScrollBox.vue'
+import { say } from '../ui/units'
 import KeptField from './KeptField.vue'
 import { withUnit } from './written'
 import type { Change } from './useChange'
 import type { Edit } from './useDraft'
 import { t } from './texts'
 
-const props = defineProps<{ page: Schemas['PlanPage']; change: Change }>()
+const props = defineProps<{ page: Schemas['PlanPage']; faults?: Schemas['Fault'][]; change: Change }>()
 const emit = defineEmits<{ edit: [fastener: Schemas['FastenerPage']] }>()
 const columns = [
   { key: 'name', label: t('common-name'), wide: 'min-w-40' },
@@ -25,6 +26,9 @@ const columns = [
 type Column = (typeof columns)[number]
 const lubricants = computed(() => props.page.tables.filter((of) => of.list === 'lubricant'))
 const isLubricant = (key: string) => key.endsWith('_lubricant')
+/** What is wrong with a cell. */
+const wrong = (path: string) =>
+  props.faults?.filter((of) => of.path === path && of.severity === 'error').map((of) => say(of.message))[0]
 const error = ref('')
 const copied = ref(false)
 
@@ -121,6 +125,7 @@ async function copy() {
                 :keep="(text) => keep(of, column.key, text)"
                 @paste="paste($event, row, at)"
               />
+              <ErrorText :text="wrong(`${of.path}.${column.key}`)" />
             </td>
             <td class="text-right">
               <button

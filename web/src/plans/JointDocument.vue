@@ -121,8 +121,32 @@ const outlined = () => give([{ type: 'draw-outline', joint: props.joint.path }])
 const form = ref<{ table: string; path?: string; list?: string; title: string; begun?: Record<string, unknown> }>()
 const editGroup = (path: string, title: string) => (form.value = { table: 'joint.group', path, title })
 const editStage = (path: string, title: string) => (form.value = { table: 'joint.stage', path, title })
-const addStage = () =>
-  (form.value = { table: 'joint.stage', list: `${props.joint.path}.stage`, title: t('plans-add-stage') })
+/** Stages as they are written out, each with its place in the list. */
+const written = computed(() => {
+  const named = new Map<number, string>()
+  for (const stage of props.joint.stages) {
+    const at = /^joint\[\d+\]\.stage\[(\d+)\]/.exec(stage.path)?.[1]
+    if (at && !named.has(Number(at))) named.set(Number(at), stage.name)
+  }
+  return [...named].sort(([a], [b]) => a - b)
+})
+/** How many of them come before one that is added. */
+const before = ref(0)
+function addStage() {
+  before.value = written.value.length
+  form.value = { table: 'joint.stage', list: `${props.joint.path}.stage`, title: t('plans-add-stage') }
+}
+/** It is added behind all others and goes up to its place. */
+function stageEdits(fields: Record<string, unknown>): Edit[] {
+  const list = `${props.joint.path}.stage`
+  const last = written.value.length
+  const up = Array.from({ length: last - before.value }, (_, moved): Edit => ({
+    type: 'shift',
+    path: `${list}[${last - moved}]`,
+    up: true,
+  }))
+  return [{ type: 'append', list, fields }, ...up]
+}
 const addGroup = () =>
   (form.value = {
     table: 'joint.group',
@@ -323,11 +347,25 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
       :path="form.path"
       :list="form.list"
       :begun="form.begun"
+      :add="form.table === 'joint.stage' && !form.path ? stageEdits : undefined"
+      :placed="form.table === 'joint.stage' && !form.path ? `${joint.path}.stage[${before}]` : undefined"
       :title="form.title"
       :faults="faults"
       :removal="form.table === 'joint' ? 'take-out' : 'remove'"
       :change="change"
       @close="form = undefined"
-    />
+    >
+      <template #before>
+        <label v-if="form.table === 'joint.stage' && !form.path && written.length">
+          <span class="label-text">{{ t('plans-where') }}</span>
+          <select v-model.number="before" class="field mt-1" name="stage-before">
+            <option v-for="([, name], at) in written" :key="at" :value="at">
+              {{ t('plans-before-name', { name }) }}
+            </option>
+            <option :value="written.length">{{ t('plans-last') }}</option>
+          </select>
+        </label>
+      </template>
+    </TableDialog>
   </section>
 </template>

@@ -199,7 +199,7 @@ const sources = computed(() =>
           {{ t('plans-add-from-library') }}
         </button>
       </div>
-      <FastenerTable v-if="asTable && change" :page="page" :change="change" @edit="editing = $event" />
+      <FastenerTable v-if="asTable && change" :page="page" :faults="faults" :change="change" @edit="editing = $event" />
       <ScrollBox v-else :label="t('plans-fasteners')">
         <table class="w-full min-w-2xl border-collapse text-left" data-test="fasteners">
           <thead>
@@ -414,6 +414,7 @@ const sources = computed(() =>
     <FastenerDialog
       v-if="editing && change"
       :fastener="editing"
+      :faults="faults"
       :there="page.tables.filter((of) => of.list === 'lubricant' && of.path).map((of) => of.id)"
       :change="change"
       :draft="draft!"

@@ -8,6 +8,9 @@ import RouteCard from '../ui/RouteCard.vue'
 import { t } from './texts'
 
 type Row = Schemas['LineRow']
+/** How near to an edge of the window the page goes along, and how far with each movement, px. */
+const EDGE = 80
+const PACE = 16
 type Where = 'before' | 'after' | 'beside'
 const props = defineProps<{ line: Row[]; changeable?: boolean }>()
 const emit = defineEmits<{ change: [row: Row]; move: [path: string, place: Schemas['StepPlace']] }>()
@@ -25,6 +28,9 @@ function take(event: PointerEvent, row: Row) {
 /** The upper third of a step is before it, the lower one behind it, what is between in parallel with it. */
 function carry(event: PointerEvent) {
   if (!drag.value) return
+  // Towards an edge of the window the page goes along.
+  if (event.clientY < EDGE * 2) window.scrollBy(0, -PACE)
+  else if (event.clientY > window.innerHeight - EDGE) window.scrollBy(0, PACE)
   const under = document.elementFromPoint(event.clientX, event.clientY)?.closest<HTMLElement>('[data-step-path]')
   const path = under?.dataset.stepPath
   if (!under || !path || path === drag.value.row.path) return void (drag.value = { row: drag.value.row })

@@ -8,6 +8,7 @@ mod built;
 mod calculate;
 mod day;
 mod entries;
+mod forms;
 mod main_caps;
 mod measuring;
 mod mechanics;

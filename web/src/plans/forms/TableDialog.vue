@@ -6,9 +6,9 @@ import DialogForm from '../../ui/DialogForm.vue'
 import ErrorText from '../../ui/ErrorText.vue'
 import LoadingText from '../../ui/LoadingText.vue'
 import SheetDialog from '../../ui/SheetDialog.vue'
-import { say } from '../../ui/units'
 import FormatForm from './FormatForm.vue'
 import { formContext, said, usePlanFormat, type Fields, type FormatTable } from './format'
+import { errorsAt } from '../faults'
 import type { Change } from '../useChange'
 import type { Edit } from '../useDraft'
 import { t } from '../texts'
@@ -28,6 +28,8 @@ const props = defineProps<{
   /** The list that a new one goes into; what adds it otherwise is `add`. */
   list?: string
   add?: (fields: Fields) => Edit[]
+  /** Where it stands after that, where it does not stay where it was added. */
+  placed?: string
   /** How it goes with all that is there for it alone; it can be removed where this is said. */
   removal?: 'take-out' | 'remove'
   change: Change
@@ -54,12 +56,6 @@ const context = reactive({
 })
 provide(formContext, context)
 
-/** What is known to be wrong in this table, by field. */
-function known(): Record<string, string> {
-  const of = props.faults?.filter((fault) => fault.severity === 'error') ?? []
-  const inside = of.filter((fault) => fault.path.startsWith(`${props.path}.`))
-  return Object.fromEntries(inside.map((fault) => [fault.path.slice(props.path!.length + 1), say(fault.message)]))
-}
 async function load() {
   if (!props.path) return
   try {
@@ -67,7 +63,7 @@ async function load() {
       params: { path: { draft: props.draft }, query: { path: props.path } },
     })
     fields.value = take(answer) as Fields
-    context.errors = known()
+    context.errors = errorsAt(props.faults, props.path)
   } catch (caught) {
     message.value = caught instanceof Refused ? caught.message : t('plans-no-connection')
   }
@@ -85,7 +81,7 @@ async function save(sound = true) {
   others.value = []
   faulty.value = false
   try {
-    message.value = await props.change(edits(), sound ? (props.path ?? '+') : undefined)
+    message.value = await props.change(edits(), sound ? (props.path ?? props.placed ?? '+') : undefined)
     if (!message.value) emit('close')
   } catch (caught) {
     if (!(caught instanceof Refused)) throw caught

@@ -1,0 +1,229 @@
+//! Everything that a plan can say, said by forms: no text of a plan is typed here.
+
+use anyhow::{Context, Result, ensure};
+use rigore_browser::{Browser, Rigore, Screen};
+use rigore_store::Scratch;
+use serde_json::{Value, json};
+use thirtyfour::Key;
+use uuid::Uuid;
+
+/// A screen at a new draft with the usual shape of an engine.
+async fn draft(rigore: &Rigore, screen: &Screen) -> Result<Uuid> {
+    let id = Uuid::now_v7();
+    screen.go(&rigore.url("/plans")).await?;
+    screen.enter_as("lead").await?;
+    let begin = "const done = arguments[1]; const engine = { name: 'Fell 4', layout: 'inline', cylinders: 4 }; \
+        fetch('/api/drafts/shape', { method: 'POST', headers: { 'content-type': 'application/json' }, \
+        body: JSON.stringify({ id: arguments[0], engine }) }).then((answer) => done(answer.status))";
+    let status = screen.driver.execute_async(begin, vec![id.to_string().into()]).await?;
+    ensure!(status.json() == &json!(200), "{:?}", status.json());
+    screen.go(&rigore.url(&format!("/plans/drafts/{id}"))).await?;
+    screen.see("[data-test='line-sign-off']").await?;
+    Ok(id)
+}
+
+async fn read(rigore: &Rigore, id: Uuid) -> Result<Value> {
+    Ok(rigore_browser::get(rigore.url(&format!("/api/drafts/{id}"))).await?.json().await?)
+}
+
+async fn choose(screen: &Screen, css: &str, value: &str) -> Result<()> {
+    screen.see(css).await?;
+    let script = "const of = document.querySelector(arguments[0]); of.value = arguments[1]; of.dispatchEvent(new Event('change', { bubbles: true })); return of.value";
+    let now = screen.driver.execute(script, vec![css.into(), value.into()]).await?;
+    ensure!(now.json().as_str() == Some(value), "{css} has no {value}");
+    Ok(())
+}
+
+async fn reach(screen: &Screen, css: &str) -> Result<()> {
+    screen.see(css).await?;
+    let script = "document.querySelector(arguments[0]).scrollIntoView({ block: 'center' })";
+    screen.driver.execute(script, vec![css.into()]).await?;
+    Ok(())
+}
+
+/// Opens a form by what opens it.
+async fn open(screen: &Screen, css: &str) -> Result<()> {
+    reach(screen, css).await?;
+    screen.click(css).await?;
+    screen.see("[role='dialog'] [data-test='save-table']").await?;
+    Ok(())
+}
+
+async fn save(screen: &Screen) -> Result<()> {
+    screen.click("[data-test='save-table']").await?;
+    if let Err(open) = screen.count("[role='dialog']", 0).await {
+        let wrong = "return [...document.querySelectorAll('[role=dialog] [role=alert]')].map((of) => of.textContent).join('; ')";
+        let said = screen.driver.execute(wrong, Vec::new()).await?;
+        return Err(open.context(said.json().to_string()));
+    }
+    Ok(())
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_joint_is_sealed_listed_and_reached_by_a_crowfoot_without_any_text() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    let id = draft(&rigore, &screen).await?;
+    // An adapter; what is wrong with it is said at its field, and what was entered stays.
+    open(&screen, "[data-test='add-adapter']").await?;
+    screen.fill("[name='name']", "Crowfoot 13").await?;
+    screen.fill("[name='length']", "50").await?;
+    screen.fill("[name='angle']", "200").await?;
+    screen.fill("[name='wrench']", "400").await?;
+    screen.click("[data-test='save-table']").await?;
+    screen.read("[data-path='angle']", "180").await?;
+    screen.fill("[name='angle']", "0").await?;
+    save(&screen).await?;
+    screen.see("[data-test='table-adapter-crowfoot-13']").await?;
+    // The order of a group is made by tapping; one of its fasteners is reached with the adapter.
+    open(&screen, "[data-test='edit-damper-bolts']").await?;
+    choose(&screen, "[name='pattern']", "listed").await?;
+    reach(&screen, "[data-test='order']").await?;
+    let tap = "for (const of of [...document.querySelectorAll('[data-test^=order-]')].reverse()) of.dispatchEvent(new MouseEvent('click', { bubbles: true }))";
+    screen.driver.execute(tap, Vec::new()).await?;
+    choose(&screen, "[name='position[0].adapter']", "crowfoot-13").await?;
+    save(&screen).await?;
+    // Its line is written out as stages, and a bead with its clock comes before them.
+    reach(&screen, "[data-test='write-out-pan']").await?;
+    screen.click("[data-test='write-out-pan']").await?;
+    open(&screen, "[data-test='add-stage-pan']").await?;
+    choose(&screen, "[name='stage-before']", "0").await?;
+    choose(&screen, "[name='one-of']", "seal").await?;
+    screen.fill("[name='name']", "Bead").await?;
+    screen.fill("[name='seal']", "A bead of 3 mm inside of the bolts").await?;
+    screen.fill("[name='within']", "9 min").await?;
+    screen.click("[data-test='offer-ready']").await?;
+    screen.fill("[name='ready']", "Faces clean and dry\nBolts counted").await?;
+    screen.click("[data-test='offer-cure']").await?;
+    screen.fill("[name='cure']", "12 h").await?;
+    save(&screen).await?;
+    // What stands first may go behind another one, and comes back.
+    open(&screen, "[data-test='edit-pan']").await?;
+    screen.click("[aria-label^='Move Bead'][aria-label$=' down']").await?;
+    screen.click("[aria-label^='Move Bead'][aria-label$=' up']").await?;
+    save(&screen).await?;
+    let now = read(&rigore, id).await?;
+    let plan: toml::Table = now["source"].as_str().context("a text")?.parse()?;
+    let joint = |key: &str| {
+        let joints = plan["joint"].as_array().context("joints")?;
+        joints.iter().find(|of| of["id"].as_str() == Some(key)).context("a joint")
+    };
+    let (pan, damper) = (joint("pan")?, joint("damper")?);
+    let bead = &pan["stage"][0];
+    ensure!(bead["within"].as_str() == Some("9 min") && bead["cure"].as_str() == Some("12 h"), "{bead}");
+    ensure!(bead["ready"].as_array().map(Vec::len) == Some(2), "{bead}");
+    ensure!(pan["stage"][1]["torque"].as_str() == Some("?"), "{pan}");
+    let group = &damper["group"][0];
+    ensure!(group["position"][0]["adapter"].as_str() == Some("crowfoot-13"), "{group}");
+    let order = group["order"].as_array().context("an order")?;
+    ensure!(order.len() == group["position"].as_array().map_or(0, Vec::len), "{group}");
+    ensure!(now["usable"] == true, "{}", now["faults"]);
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_build_sequence_is_changed_where_it_is_read_and_every_change_is_undone() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 900).await?;
+    let id = draft(&rigore, &screen).await?;
+    let first = read(&rigore, id).await?;
+    let place = |draft: &Value, step: &str| -> Result<u64> {
+        let line = draft["page"]["line"].as_array().context("a line")?;
+        let row = line.iter().find(|row| row["id"] == step).context("a step")?;
+        row["place"].as_u64().context("a place")
+    };
+    // By keys: before the step above.
+    reach(&screen, "[data-test='step-timing-measure']").await?;
+    let focus = "document.querySelector(\"[data-test='step-timing-measure']\").focus()";
+    screen.driver.execute(focus, Vec::new()).await?;
+    screen.keys(&format!("{}{}", char::from(Key::Alt), char::from(Key::Up))).await?;
+    screen.see("[data-test='undo']:not([disabled])").await?;
+    let moved = read(&rigore, id).await?;
+    ensure!(place(&moved, "timing-measure")? < place(&moved, "cam-drive-tighten")?);
+    ensure!(place(&first, "timing-measure")? > place(&first, "cam-drive-tighten")?);
+    // By its form: in parallel with another one.
+    open(&screen, "[data-test='step-water-pump-tighten']").await?;
+    screen.click("[data-test='step-move']").await?;
+    choose(&screen, "[name='move-where']", "beside").await?;
+    let path = |draft: &Value, step: &str| -> Result<String> {
+        let line = draft["page"]["line"].as_array().context("a line")?;
+        let row = line.iter().find(|row| row["id"] == step).context("a step")?;
+        Ok(row["path"].as_str().context("a path")?.to_owned())
+    };
+    choose(&screen, "[name='move-target']", &path(&moved, "head-fit")?).await?;
+    screen.click("[data-test='move-it']").await?;
+    screen.count("[role='dialog']", 0).await?;
+    let beside = read(&rigore, id).await?;
+    ensure!(place(&beside, "water-pump-tighten")? == place(&beside, "head-fit")?);
+    // A joint with a procedure is tightened in two steps, with a measurement between them.
+    screen.fill("[name='procedure-pan']", "4 N·m snug, then 9 N·m").await?;
+    screen.keys(&char::from(Key::Enter).to_string()).await?;
+    screen.see("[data-test='joint-pan'] [data-test='stage-1']").await?;
+    open(&screen, "[data-test='step-pan-tighten']").await?;
+    screen.click("[data-test='step-split']").await?;
+    screen.fill("[name='between-what']", "Pan to bell-housing face").await?;
+    screen.fill("[name='between-limits']", "at most 0.1 mm").await?;
+    screen.click("[data-test='split-it']").await?;
+    screen.count("[role='dialog']", 0).await?;
+    screen.see("[data-test='line-measure-pan-to-bell-housing-face']").await?;
+    let split = read(&rigore, id).await?;
+    let measured = place(&split, "measure-pan-to-bell-housing-face")?;
+    ensure!(place(&split, "pan-tighten")? < measured && place(&split, "close-the-pan-torque")? > measured);
+    ensure!(split["usable"] == true, "{}", split["faults"]);
+    // Everything comes back, step by step, and can be done again.
+    for _ in 0..4 {
+        let before = read(&rigore, id).await?["revision"].as_u64().context("a revision")?;
+        reach(&screen, "[data-test='undo']").await?;
+        screen.click("[data-test='undo']").await?;
+        for _ in 0..100 {
+            if read(&rigore, id).await?["revision"].as_u64() > Some(before) {
+                break;
+            }
+            tokio::time::sleep(std::time::Duration::from_millis(50)).await;
+        }
+    }
+    ensure!(read(&rigore, id).await?["source"] == first["source"]);
+    screen.see("[data-test='undo'][disabled]").await?;
+    screen.click("[data-test='redo']").await?;
+    screen.see("[data-test='undo']:not([disabled])").await?;
+    ensure!(read(&rigore, id).await?["source"] == moved["source"]);
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn rows_of_a_spreadsheet_become_fasteners_and_an_error_leads_to_its_form() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 900).await?;
+    let id = draft(&rigore, &screen).await?;
+    screen.click("[data-test='as-table']").await?;
+    screen.see("[name='fastener-new']").await?;
+    let paste = "const field = document.querySelector('[name=fastener-new]'); const data = new DataTransfer(); \
+        data.setData('text/plain', 'Pump bolt\\tM8\\t8.8\\t\\t\\tEngine oil\\tEngine oil\\tpage 4\\nGear nut\\tM99z\\t10.9'); \
+        field.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))";
+    screen.driver.execute(paste, Vec::new()).await?;
+    screen.read("[data-test='show-faults']", "1 error").await?;
+    screen.read("[data-test='fastener-table']", "was not understood").await?;
+    screen.read("[data-test='section-errors']", "1 error").await?;
+    let now = read(&rigore, id).await?;
+    let plan: toml::Table = now["source"].as_str().context("a text")?.parse()?;
+    let fasteners = plan["fastener"].as_array().context("fasteners")?;
+    let pump = fasteners.iter().find(|of| of["id"].as_str() == Some("pump-bolt")).context("the bolt")?;
+    ensure!(pump["source"].as_str() == Some("page 4") && pump["strength"].as_str() == Some("8.8"), "{pump}");
+    ensure!(pump["thread_lubricant"].as_str() == Some("engine-oil"), "{pump}");
+    // The error is told in words, and a tap on it opens the form at its field.
+    screen.click("[data-test='show-faults']").await?;
+    screen.read("[data-test='faults']", "Gear nut, Thread").await?;
+    reach(&screen, "[data-test='faults'] button").await?;
+    screen.click("[data-test='faults'] button").await?;
+    screen.read("[data-test='wrong-thread']", "was not understood").await?;
+    screen.fill("[role='dialog'] [name='thread']", "M9x1").await?;
+    screen.click("[data-test='keep-fastener']").await?;
+    screen.count("[data-test='section-errors']", 0).await?;
+    screen.close().await
+}
