@@ -53,6 +53,20 @@ fn a_reader_asks_for_every_field_that_is_described_and_for_no_other() {
 }
 
 #[test]
+fn the_document_of_the_format_names_every_field() {
+    let document = include_str!("../../../../../docs/plan-format.md");
+    let words: BTreeSet<&str> =
+        document.split(|c: char| !(c.is_ascii_alphanumeric() || c == '_' || c == '-')).collect();
+    let missing: Vec<String> = tables()
+        .into_iter()
+        .flat_map(|table| table.fields.iter().map(move |field| (table.id, field.key)))
+        .filter(|(_, key)| !words.contains(key))
+        .map(|(table, key)| format!("{table}.{key}"))
+        .collect();
+    assert!(missing.is_empty(), "{missing:?}");
+}
+
+#[test]
 fn conditions_and_references_name_what_is_there() {
     for table in tables() {
         let known = |key: &str| assert!(table.field(key).is_some(), "{}.{key}", table.id);
