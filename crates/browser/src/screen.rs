@@ -263,6 +263,32 @@ impl Screen {
         Ok(())
     }
 
+    /// Chooses another of what a field offers.
+    ///
+    /// # Errors
+    /// When it offers no such thing.
+    pub async fn choose(&self, css: &str, value: &str) -> Result<()> {
+        self.see(css).await?;
+        let script = "const of = document.querySelector(arguments[0]); of.value = arguments[1]; \
+            of.dispatchEvent(new Event('change', { bubbles: true })); return of.value";
+        let now = self.driver.execute(script, vec![css.into(), value.into()]).await?;
+        if now.json().as_str() != Some(value) {
+            bail!("{css} has no {value}");
+        }
+        Ok(())
+    }
+
+    /// Brings something to the middle of the window, clear of the head of the page.
+    ///
+    /// # Errors
+    /// When it does not appear.
+    pub async fn reach(&self, css: &str) -> Result<()> {
+        self.see(css).await?;
+        let script = "document.querySelector(arguments[0]).scrollIntoView({ block: 'center' })";
+        self.driver.execute(script, vec![css.into()]).await?;
+        Ok(())
+    }
+
     /// Types into a field, over what stands in it.
     ///
     /// # Errors

@@ -135,45 +135,47 @@ impl Store {
             by
         );
         let Some(saved) = saved.fetch_optional(&mut *change).await? else { return Ok(false) };
-        // What is typed without a pause is one change; what says the same is none.
-        let goes_on = sqlx::query!(
-            "UPDATE plan_draft_texts SET name = $3, source = $4, at = now()
-             WHERE draft = $1 AND number = $2
-             AND (source = $4 OR (typed AND $5 AND by_name = $6 AND at > now() - interval '3 seconds'))",
+        let before = sqlx::query!(
+            r#"SELECT source = $3 AS "same!",
+                 typed AND $4 AND by_name = $5 AND at > now() - interval '3 seconds' AS "goes_on!"
+             FROM plan_draft_texts WHERE draft = $1 AND number = $2"#,
             id,
             saved.number,
-            name,
             source,
             typed,
             by
         );
-        let goes_on = goes_on.execute(&mut *change).await?.rows_affected() > 0;
-        let number = if goes_on { saved.number } else { saved.number + 1 };
+        let before = before.fetch_optional(&mut *change).await?;
+        if before.as_ref().is_some_and(|before| before.same) {
+            // What says the same is no change.
+            change.commit().await?;
+            return Ok(true);
+        }
+        // What is typed without a pause is one change, and what was undone before it is gone.
+        let number = saved.number + i32::from(!before.is_some_and(|before| before.goes_on));
         sqlx::query!(
-            "DELETE FROM plan_draft_texts WHERE draft = $1 AND (number > $2 OR number <= $3)",
+            "DELETE FROM plan_draft_texts WHERE draft = $1 AND (number >= $2 OR number <= $3)",
             id,
-            saved.number,
+            number,
             number - KEPT
         )
         .execute(&mut *change)
         .await?;
-        if !goes_on {
-            sqlx::query!(
-                "INSERT INTO plan_draft_texts (draft, number, name, source, typed, by_name, at)
-                 VALUES ($1, $2, $3, $4, $5, $6, now())",
-                id,
-                number,
-                name,
-                source,
-                typed,
-                by
-            )
+        sqlx::query!(
+            "INSERT INTO plan_draft_texts (draft, number, name, source, typed, by_name, at)
+             VALUES ($1, $2, $3, $4, $5, $6, now())",
+            id,
+            number,
+            name,
+            source,
+            typed,
+            by
+        )
+        .execute(&mut *change)
+        .await?;
+        sqlx::query!("UPDATE plan_drafts SET number = $2 WHERE id = $1", id, number)
             .execute(&mut *change)
             .await?;
-            sqlx::query!("UPDATE plan_drafts SET number = $2 WHERE id = $1", id, number)
-                .execute(&mut *change)
-                .await?;
-        }
         change.commit().await?;
         Ok(true)
     }

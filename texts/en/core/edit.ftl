@@ -1,4 +1,5 @@
 edit-at-most-steps = at most { $most } steps
+edit-changed-meanwhile = { $label }: somebody else changed this meanwhile; nothing was changed. Close the form and open it again
 edit-fasteners-some-way-apart = 1 to { $most } fasteners are needed, with some space between them
 edit-first-already = it is the first already
 edit-first-stages-stay-rest-goes = the first stages stay and the rest goes into a step of its own: one to all but one of { $stages }
@@ -19,6 +20,7 @@ edit-path-such-as-joint-0-procedure = a path such as joint[0].procedure is neede
 edit-path-such-as-joint-0-stage = a path such as joint[0].stage[1].torque is needed
 edit-place-list-number-brackets-from-0 = a place in a list is a number in brackets, from 0
 edit-plan-has-no-such-table = a plan has no table at { $path }
+edit-stands-elsewhere-now = { $name }: somebody else changed the list meanwhile; nothing was changed. Close the form and open it again
 edit-stands-there-already = `{ $key }` stands there already
 edit-step-has-key = a step has a key
 edit-step-of-repeat-moves-inside-it = a step of a repeat is moved inside of its repeat

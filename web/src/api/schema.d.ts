@@ -3123,6 +3123,13 @@ export interface components {
             fields: {
                 [key: string]: unknown;
             };
+            /**
+             * @description What it said when somebody began to change it: then only what they changed is, and it is refused where
+             *     somebody else changed the same.
+             */
+            was?: {
+                [key: string]: unknown;
+            } | null;
             /** @enum {string} */
             type: "put";
         } | {
@@ -3894,9 +3901,6 @@ export interface components {
             dimension: components["schemas"]["Dimension"];
             /** @enum {string} */
             type: "tolerance";
-        } | {
-            /** @enum {string} */
-            type: "figures";
         } | {
             /** @description The words. */
             choices: components["schemas"]["FieldChoice"][];
@@ -5192,7 +5196,7 @@ export interface components {
             procedure?: string;
             /** @description Where its figures come from. */
             source?: string;
-            /** @description Where in the build sequence it is tightened: before the signature, where nothing is said. */
+            /** @description Where in the build sequence it is tightened: last of all ([`StepPlace::Last`]) where nothing is said. */
             place?: components["schemas"]["StepPlace"];
         };
         /** @description A link that was just made. */
@@ -5845,7 +5849,7 @@ export interface components {
         };
         /** @description A table that others refer to. */
         PlanTable: {
-            /** @description The list it is of: `fastener`, `group`. */
+            /** @description The list it is of: `fastener`, `group`, `temporary-item`. */
             list: string;
             /** @description Where in the plan it stands; empty of a lubricant that ships with Rigore. */
             path: string;

@@ -33,7 +33,8 @@ const steps = props.page.line
 async function add() {
   if (!form.name.trim()) return void (error.value = t('plans-enter-a-name'))
   if (form.groups.some((of) => !of.fastener)) return void (error.value = t('plans-add-its-fastener-first'))
-  const groups = form.groups.map((of) => ({ ...of, spacing: withUnit(of.spacing, 'length') }))
+  const whole = (count: unknown) => Math.max(0, Math.round(Number(count)) || 0)
+  const groups = form.groups.map((of) => ({ ...of, count: whole(of.count), spacing: withUnit(of.spacing, 'length') }))
   const { name, procedure, source } = form
   const place: Schemas['StepPlace'] = form.place ? { before: form.place } : 'last'
   error.value = await props.change([{ type: 'add-joint', joint: { name, procedure, source, groups, place } }])
@@ -115,7 +116,7 @@ async function add() {
         <label
           ><span class="label-text">{{ t('plans-tightened-before') }}</span
           ><select v-model="form.place" class="field mt-1" name="joint-place">
-            <option value="">{{ t('plans-the-signature') }}</option>
+            <option value="">{{ t('plans-end-of-build') }}</option>
             <option v-for="of in steps" :key="of.path" :value="of.path">{{ of.name }}</option>
           </select></label
         >

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // All fasteners of a plan in one table: changed in place, pasted into from a spreadsheet, and copied to one.
+import { useClipboard } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import ErrorText from '../ui/ErrorText.vue'
@@ -30,7 +31,8 @@ const isLubricant = (key: string) => key.endsWith('_lubricant')
 const wrong = (path: string) =>
   props.faults?.filter((of) => of.path === path && of.severity === 'error').map((of) => say(of.message))[0]
 const error = ref('')
-const copied = ref(false)
+/** Also where the shop is reached without TLS. */
+const { copy: writeClipboard, copied } = useClipboard({ legacy: true })
 
 /** What a cell shows: lubricants by name. */
 function shown(of: Schemas['FastenerPage'], key: string): string {
@@ -91,8 +93,7 @@ async function copy() {
     columns.map((of) => of.label),
     ...props.page.fasteners.map((of) => columns.map((column) => shown(of, column.key))),
   ]
-  await navigator.clipboard.writeText(lines.map((line) => line.join('\t')).join('\n'))
-  copied.value = true
+  await writeClipboard(lines.map((line) => line.join('\t')).join('\n'))
 }
 </script>
 
@@ -110,7 +111,7 @@ async function copy() {
         <thead>
           <tr class="label-text border-b border-ink">
             <th v-for="column in columns" :key="column.key" class="py-1 pr-3 font-normal">{{ column.label }}</th>
-            <th></th>
+            <td></td>
           </tr>
         </thead>
         <tbody>

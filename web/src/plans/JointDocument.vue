@@ -3,6 +3,7 @@
 // can be changed where it stands.
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
+import { convert, unitOf } from '../ui/units'
 import JointLoads from './JointLoads.vue'
 import KeepPiece from './KeepPiece.vue'
 import KeptField from './KeptField.vue'
@@ -36,12 +37,18 @@ const error = ref('')
 const running = ref(false)
 const loads = ref(false)
 const selected = ref<string[]>([])
-const grid = ref(1)
+/** Which of the grids fasteners snap to. */
+const grid = ref(2)
 const all = computed(() => props.joint.groups.flatMap((group) => group.fasteners))
 const one = computed(() =>
   selected.value.length === 1 ? all.value.find((of) => of.id === selected.value[0]) : undefined,
 )
 const round = (value: number) => Math.round(value * 1000) / 1000
+/** Places are typed and shown in the unit of lengths that was chosen. */
+const unit = computed(() => unitOf('length'))
+const shown = (mm: number) => round(convert(mm, 'mm', unit.value))
+const inMm = (value: number) => convert(value, unit.value, 'mm')
+const grids = computed(() => (unit.value === 'in' ? [0.005, 0.02, 0.05, 0.25] : [0.1, 0.5, 1, 5]))
 
 async function give(edits: Edit[]) {
   if (!edits.length || !props.change) return ''
@@ -54,8 +61,8 @@ const kept = (path: string) => (text: string) => give([set(path, text)])
 /** A fastener goes to a place that is typed. */
 function place(text: string, to: (typed: number, x: number, y: number) => [number, number]) {
   const typed = Number(text.replace(',', '.'))
-  if (!text.trim() || !Number.isFinite(typed)) return t('plans-a-figure-in-mm-is-needed')
-  return give(moved([one.value!.id], (x, y) => to(typed, x, y)))
+  if (!text.trim() || !Number.isFinite(typed)) return t('plans-figure-in-unit-needed', { unit: unit.value })
+  return give(moved([one.value!.id], (x, y) => to(inMm(typed), x, y)))
 }
 /** Fasteners go to other places, all of them at once. */
 const moved = (ids: string[], to: (x: number, y: number) => [number, number]) =>
@@ -94,12 +101,15 @@ const mirror = (across: 'x' | 'y') =>
       at: across === 'y' ? [of.x_mm, -of.y_mm] : [2 * middle.value - of.x_mm, of.y_mm],
     })),
   )
-const step = ref('100, 0')
+const step = ref(unitOf('length') === 'in' ? '4, 0' : '100, 0')
 const times = ref(1)
 function repeat() {
-  const [dx = NaN, dy = 0] = step.value.split(/[,;]\s*/).map(Number)
+  const [dx = NaN, dy = 0] = step.value
+    .split(/[,;]\s*/)
+    .map(Number)
+    .map(inMm)
   if (!Number.isFinite(dx) || !Number.isFinite(dy))
-    return void (error.value = t('plans-spacing-two-figures-in-mm-such'))
+    return void (error.value = t('plans-spacing-two-figures-in-unit', { unit: unit.value }))
   return more(
     chosen.value.flatMap((of) =>
       Array.from({ length: times.value }, (_, n) => ({
@@ -199,15 +209,15 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
           :groups="joint.groups"
           :movable="!!change"
           :selected="selected"
-          :grid="grid"
+          :grid="inMm(grids[grid]!)"
           @move="move"
           @select="selected = $event"
         />
         <div v-if="change" class="no-print mt-2 flex flex-wrap items-end gap-x-4 gap-y-2" data-test="places">
           <label class="label-text"
-            >{{ t('plans-grid-mm') }}
+            >{{ t('plans-grid-in', { unit }) }}
             <select v-model="grid" class="line-field">
-              <option v-for="size in [0.1, 0.5, 1, 5]" :key="size" :value="size">{{ size }}</option>
+              <option v-for="(size, at) in grids" :key="size" :value="at">{{ size }}</option>
             </select></label
           >
           <template v-if="one">
@@ -220,7 +230,7 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
               <KeptField
                 class="line-field w-20"
                 inputmode="decimal"
-                :value="one.x_mm"
+                :value="shown(one.x_mm)"
                 :disabled="!one.path"
                 name="along"
                 :keep="(text) => place(text, (to, _, y) => [to, y])"
@@ -230,7 +240,7 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
               <KeptField
                 class="line-field w-20"
                 inputmode="decimal"
-                :value="one.y_mm"
+                :value="shown(one.y_mm)"
                 :disabled="!one.path"
                 name="across"
                 :keep="(text) => place(text, (to, x) => [x, to])"
@@ -242,7 +252,8 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
             <label class="label-text"
               >{{ t('plans-repeat') }}
               <input v-model.number="times" type="number" min="1" max="50" class="line-field w-14" />
-              {{ t('plans-by') }} <input v-model="step" class="line-field w-24" :aria-label="t('plans-spacing-mm')"
+              {{ t('plans-by') }}
+              <input v-model="step" class="line-field w-24" :aria-label="t('plans-spacing-in', { unit })"
             /></label>
             <button class="quiet-key min-h-11" @click="repeat">{{ t('plans-repeat') }}</button>
             <button class="quiet-key min-h-11" @click="takeOut">{{ t('common-remove') }}</button>

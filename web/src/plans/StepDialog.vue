@@ -7,7 +7,7 @@ import DialogForm from '../ui/DialogForm.vue'
 import SheetDialog from '../ui/SheetDialog.vue'
 import TextField from '../ui/TextField.vue'
 import TableDialog from './forms/TableDialog.vue'
-import type { Fields } from './forms/format'
+import { usePlanFormat, type Fields } from './forms/format'
 import { withUnit } from './written'
 import type { Change } from './useChange'
 import type { Edit } from './useDraft'
@@ -30,9 +30,9 @@ const moving = ref(false)
 const splitting = ref(false)
 const error = ref('')
 /** The step as it is now: it is drawn anew with every change. */
-const now = computed(() => props.page.line.find((of) => of.path === props.row.path) ?? props.row)
+const now = computed(() => props.page.line.find((of) => of.id === props.row.id) ?? props.row)
 const signed = computed(() => props.row.kind === 'sign')
-const place = computed<Place>(() => ({ [adding.value!]: props.row.path }) as Place)
+const place = computed<Place>(() => ({ [adding.value!]: now.value.path }) as Place)
 const title = computed(() => {
   const name = now.value.name
   if (adding.value === 'before') return t('plans-add-step-before-2', { name })
@@ -69,21 +69,12 @@ const kinds = computed(() => ({
 const addStep = (fields: Fields): Edit[] => [{ type: 'add-step', fields, place: place.value }]
 
 const measured = reactive({ what: '', form: 'gap', count: 1, limits: '' })
-const forms: [string, string][] = [
-  ['gap', t('plans-a-gap')],
-  ['bore', t('plans-a-hole')],
-  ['journal', t('plans-a-shaft')],
-  ['length', t('plans-a-length')],
-  ['deck', t('plans-a-piston-below-the-deck')],
-  ['ring', t('plans-a-ring-gap')],
-  ['chamber', t('plans-a-volume')],
-  ['angle', t('plans-an-angle')],
-  ['torque', t('plans-a-torque')],
-  ['pressure', t('plans-a-pressure')],
-  ['temperature', t('plans-a-temperature')],
-  ['mass', t('plans-a-mass')],
-  ['count', t('plans-a-count')],
-]
+const { tables } = usePlanFormat()
+/** What can be measured at one place, as the plan format names it; a series and a strip have a form of their own. */
+const forms = computed(() => {
+  const kind = tables.value.get('site')?.fields.find((field) => field.key === 'form')?.kind
+  return kind?.type === 'choice' ? kind.choices.filter((of) => of.value !== 'valve' && of.value !== 'strip') : []
+})
 const example: Record<string, string> = {
   chamber: '48 cm³, 48.5 cm³, 49 cm³',
   angle: '20°, 24°, 28°',
@@ -107,7 +98,7 @@ function measure() {
         name: what,
         step: t('plans-measure-2', { what }),
         form: measured.form,
-        count: measured.count,
+        count: Math.max(1, Math.round(Number(measured.count)) || 1),
         use_for: props.uses[0]!,
         limits: withUnit(measured.limits, measured.form in example ? undefined : 'clearance'),
         place: place.value,
@@ -118,9 +109,9 @@ function measure() {
 
 const target = ref('')
 const where = ref<'after' | 'before' | 'beside'>('after')
-const others = computed(() => props.page.line.filter((of) => of.path !== props.row.path))
+const others = computed(() => props.page.line.filter((of) => of.id !== props.row.id))
 const move = () =>
-  give([{ type: 'move-step', path: props.row.path, place: { [where.value]: target.value } as unknown as Place }])
+  give([{ type: 'move-step', path: now.value.path, place: { [where.value]: target.value } as unknown as Place }])
 
 /** Names of the stages that are run here, one after the other. */
 const stages = computed(() => now.value.stages)
@@ -128,7 +119,7 @@ const stays = ref(1)
 /** What is measured between the two, such as a pan that is flush before it is torqued. */
 const between = reactive({ what: '', limits: '' })
 function split() {
-  const edits: Edit[] = [{ type: 'split-step', path: props.row.path, stages: stages.value.slice(0, stays.value) }]
+  const edits: Edit[] = [{ type: 'split-step', path: now.value.path, stages: stages.value.slice(0, stays.value) }]
   const what = between.what.trim()
   if (what)
     edits.push({
@@ -139,7 +130,7 @@ function split() {
         form: 'gap',
         use_for: props.uses[0]!,
         limits: withUnit(between.limits, 'clearance'),
-        place: { after: props.row.path },
+        place: { after: now.value.path },
       },
     })
   return give(edits)
@@ -173,7 +164,7 @@ function split() {
         <label
           ><span class="label-text">{{ t('common-kind') }}</span
           ><select v-model="measured.form" class="field mt-1" name="step-form">
-            <option v-for="[key, name] in forms" :key="key" :value="key">{{ name }}</option>
+            <option v-for="of in forms" :key="of.value" :value="of.value">{{ of.label }}</option>
           </select></label
         >
         <label

@@ -57,8 +57,13 @@ function chosen(dimension: Dimension): Unit | undefined {
     pressure: pounds ? 'ksi' : 'MPa',
   }
   const unit = symbol[dimension] ? find(symbol[dimension]) : undefined
-  return unit ?? unitsOf(dimension).find((unit) => unit.factor === 1 && !unit.offset)
+  return unit ?? base(dimension)
 }
+
+const base = (dimension: Dimension) => unitsOf(dimension).find((unit) => unit.factor === 1 && !unit.offset)
+
+/** The unit that bare numbers of a dimension are in, as plans and records have them. */
+export const baseUnitOf = (dimension: Dimension) => base(dimension)?.symbol ?? ''
 
 /** The unit of a symbol, where a scale has one of its own; else the one that was chosen. */
 const shown = (dimension: Dimension, symbol?: string | null) => (symbol ? find(symbol) : undefined) ?? chosen(dimension)

@@ -7,23 +7,6 @@ use serde_json::{Value, json};
 use thirtyfour::Key;
 use uuid::Uuid;
 
-/// Another of what there is to choose.
-async fn choose(screen: &Screen, css: &str, value: &str) -> Result<()> {
-    screen.see(css).await?;
-    let script = "const of = document.querySelector(arguments[0]); of.value = arguments[1]; of.dispatchEvent(new Event('change', { bubbles: true })); return of.value";
-    let now = screen.driver.execute(script, vec![css.into(), value.into()]).await?;
-    ensure!(now.json().as_str() == Some(value), "{css} has no {value}");
-    Ok(())
-}
-
-/// Brings something to the middle of the window, clear of the head of the page.
-async fn reach(screen: &Screen, css: &str) -> Result<()> {
-    screen.see(css).await?;
-    let script = "document.querySelector(arguments[0]).scrollIntoView({ block: 'center' })";
-    screen.driver.execute(script, vec![css.into()]).await?;
-    Ok(())
-}
-
 /// A box that is ticked.
 async fn tick(screen: &Screen, css: &str) -> Result<()> {
     screen.see(css).await?.scroll_into_view().await?;
@@ -93,13 +76,13 @@ async fn the_skerry_8_from_an_empty_plan_to_its_first_tightened_joint() -> Resul
     screen.fill("[name='name']", "Skerry 8").await?;
     screen.fill("[name='about']", "4.2-litre V8 for endurance boats: cam in the block, flat tappets, four-bolt mains with cross bolts, studs.").await?;
     screen.click("[data-test='layout-v']").await?;
-    choose(&screen, "[name='used_for']", "endurance").await?;
-    choose(&screen, "[name='cylinders']", "8").await?;
+    screen.choose("[name='used_for']", "endurance").await?;
+    screen.choose("[name='cylinders']", "8").await?;
     screen.fill("[name='bore']", "96").await?;
     screen.fill("[name='spacing']", "106").await?;
-    choose(&screen, "[name='main_bolts']", "4").await?;
-    choose(&screen, "[name='head_rows']", "4").await?;
-    choose(&screen, "[name='cams']", "block").await?;
+    screen.choose("[name='main_bolts']", "4").await?;
+    screen.choose("[name='head_rows']", "4").await?;
+    screen.choose("[name='cams']", "block").await?;
     for extra in ["main_studs", "head_studs", "cross-bolts", "tray", "valley-cover"] {
         tick(&screen, &format!("[name='{extra}']")).await?;
     }
@@ -161,7 +144,7 @@ async fn first_joint(rigore: &Rigore, screen: &Screen, hash: &str) -> Result<()>
     screen.go(&rigore.url("/")).await?;
     screen.click("[data-test='take-in']").await?;
     screen.fill("[role='dialog'] [name='name']", "Skerry 8 of the browser").await?;
-    choose(screen, "[role='dialog'] [name='plan']", hash).await?;
+    screen.choose("[role='dialog'] [name='plan']", hash).await?;
     screen.click("[role='dialog'] button[type='submit']").await?;
     screen.read("h1", "Skerry 8 of the browser").await?;
     let build = rigore.engine("Skerry 8 of the browser").await?;
@@ -450,17 +433,17 @@ async fn fasteners_are_moved_by_keys_mirrored_taken_back_and_a_joint_goes_by_the
     screen.driver.execute(mirror, Vec::new()).await?;
     screen.see("[data-test='bolt-5'][aria-label*='at 80 -12.5']").await?;
     // A joint more, with a step that tightens it.
-    reach(&screen, "[data-test='add-joint']").await?;
+    screen.reach("[data-test='add-joint']").await?;
     screen.click("[data-test='add-joint']").await?;
     screen.fill("[name='joint-name']", "Oil pump").await?;
-    choose(&screen, "[name='joint-lie']", "circle").await?;
+    screen.choose("[name='joint-lie']", "circle").await?;
     screen.fill("[name='joint-count']", "6").await?;
     screen.click("[data-test='keep-joint']").await?;
     screen.see("[data-test='joint-oil-pump'] [data-test='bolt-6']").await?;
     screen.see("[data-test='line-oil-pump-tighten']").await?;
     screen.count("[data-test='show-faults']", 0).await?;
     // It is kept, and taken into another plan with its fastener.
-    reach(&screen, "[data-test='joint-oil-pump'] [data-test='keep-piece']").await?;
+    screen.reach("[data-test='joint-oil-pump'] [data-test='keep-piece']").await?;
     screen.click("[data-test='joint-oil-pump'] [data-test='keep-piece']").await?;
     screen.read("[data-test='joint-oil-pump'] [data-test='keep-piece']", "Saved in the library").await?;
     let other = Uuid::now_v7();
@@ -484,8 +467,8 @@ async fn a_result_goes_from_a_calculation_into_a_plan() -> Result<()> {
     screen.read("[data-test='sensitivity']", "1 % more yield").await?;
     // Another unit means the same figure.
     let before = screen.see("[data-test='torque_nm']").await?.text().await?;
-    choose(&screen, "[name='bearing_diameter_mm unit']", "in").await?;
-    choose(&screen, "[name='yield_mpa unit']", "ksi").await?;
+    screen.choose("[name='bearing_diameter_mm unit']", "in").await?;
+    screen.choose("[name='yield_mpa unit']", "ksi").await?;
     screen.read("[data-test='torque_nm']", before.split(' ').next().context("a figure")?).await?;
     screen.click("[aria-label='Copy Torque']").await?;
     let id = Uuid::now_v7();
@@ -540,13 +523,13 @@ async fn a_step_comes_in_and_a_clearance_goes_with_what_is_measured_for_it() -> 
     screen.count("[role='dialog']", 0).await?;
     screen.read("[data-test='line-crank-in']", "Lower the crankshaft by the hoist").await?;
     // A clearance, a joint and a step go with all that is there for them, and come back.
-    reach(&screen, "[data-test='take-out-rod-side-play']").await?;
+    screen.reach("[data-test='take-out-rod-side-play']").await?;
     screen.click("[data-test='take-out-rod-side-play']").await?;
     screen.count("[data-test='line-rods-side']", 0).await?;
-    reach(&screen, "[data-test='take-out-water-pump']").await?;
+    screen.reach("[data-test='take-out-water-pump']").await?;
     screen.click("[data-test='take-out-water-pump']").await?;
     screen.count("[data-test='line-water-pump-tighten']", 0).await?;
-    reach(&screen, "[data-test='step-measure-crankshaft-runout']").await?;
+    screen.reach("[data-test='step-measure-crankshaft-runout']").await?;
     screen.click("[data-test='step-measure-crankshaft-runout']").await?;
     screen.click("[data-test='remove-table']").await?;
     screen.count("[data-test='line-measure-crankshaft-runout']", 0).await?;
@@ -624,7 +607,7 @@ async fn running_loads_are_entered_and_the_joints_page_tells_its_margins() -> Re
     screen.read("[data-test='joint-loads']", "r ω² [m_recip (1 + r/l) + m_rot] / bolts").await?;
     screen.go(&rigore.url(&format!("/plans/{hash}"))).await?;
     screen.click("[data-test='change-plan']").await?;
-    reach(&screen, "[data-test='running-main-caps']").await?;
+    screen.reach("[data-test='running-main-caps']").await?;
     screen.click("[data-test='running-main-caps']").await?;
     screen.click("[name='running-kind'] option[value='axial']").await?;
     screen.fill("[name='axial']", "far").await?;

@@ -1,5 +1,6 @@
 //! Everything that a plan can say, said by forms: no text of a plan is typed here.
 
+use crate::accessible::passes_axe;
 use anyhow::{Context, Result, ensure};
 use rigore_browser::{Browser, Rigore, Screen};
 use rigore_store::Scratch;
@@ -26,24 +27,9 @@ async fn read(rigore: &Rigore, id: Uuid) -> Result<Value> {
     Ok(rigore_browser::get(rigore.url(&format!("/api/drafts/{id}"))).await?.json().await?)
 }
 
-async fn choose(screen: &Screen, css: &str, value: &str) -> Result<()> {
-    screen.see(css).await?;
-    let script = "const of = document.querySelector(arguments[0]); of.value = arguments[1]; of.dispatchEvent(new Event('change', { bubbles: true })); return of.value";
-    let now = screen.driver.execute(script, vec![css.into(), value.into()]).await?;
-    ensure!(now.json().as_str() == Some(value), "{css} has no {value}");
-    Ok(())
-}
-
-async fn reach(screen: &Screen, css: &str) -> Result<()> {
-    screen.see(css).await?;
-    let script = "document.querySelector(arguments[0]).scrollIntoView({ block: 'center' })";
-    screen.driver.execute(script, vec![css.into()]).await?;
-    Ok(())
-}
-
 /// Opens a form by what opens it.
 async fn open(screen: &Screen, css: &str) -> Result<()> {
-    reach(screen, css).await?;
+    screen.reach(css).await?;
     screen.click(css).await?;
     screen.see("[role='dialog'] [data-test='save-table']").await?;
     Ok(())
@@ -79,18 +65,18 @@ async fn a_joint_is_sealed_listed_and_reached_by_a_crowfoot_without_any_text() -
     screen.see("[data-test='table-adapter-crowfoot-13']").await?;
     // The order of a group is made by tapping; one of its fasteners is reached with the adapter.
     open(&screen, "[data-test='edit-damper-bolts']").await?;
-    choose(&screen, "[name='pattern']", "listed").await?;
-    reach(&screen, "[data-test='order']").await?;
+    screen.choose("[name='pattern']", "listed").await?;
+    screen.reach("[data-test='order']").await?;
     let tap = "for (const of of [...document.querySelectorAll('[data-test^=order-]')].reverse()) of.dispatchEvent(new MouseEvent('click', { bubbles: true }))";
     screen.driver.execute(tap, Vec::new()).await?;
-    choose(&screen, "[name='position[0].adapter']", "crowfoot-13").await?;
+    screen.choose("[name='position[0].adapter']", "crowfoot-13").await?;
     save(&screen).await?;
     // Its line is written out as stages, and a bead with its clock comes before them.
-    reach(&screen, "[data-test='write-out-pan']").await?;
+    screen.reach("[data-test='write-out-pan']").await?;
     screen.click("[data-test='write-out-pan']").await?;
     open(&screen, "[data-test='add-stage-pan']").await?;
-    choose(&screen, "[name='stage-before']", "0").await?;
-    choose(&screen, "[name='one-of']", "seal").await?;
+    screen.choose("[name='stage-before']", "0").await?;
+    screen.choose("[name='one-of']", "seal").await?;
     screen.fill("[name='name']", "Bead").await?;
     screen.fill("[name='seal']", "A bead of 3 mm inside of the bolts").await?;
     screen.fill("[name='within']", "9 min").await?;
@@ -137,7 +123,7 @@ async fn the_build_sequence_is_changed_where_it_is_read_and_every_change_is_undo
         row["place"].as_u64().context("a place")
     };
     // By keys: before the step above.
-    reach(&screen, "[data-test='step-timing-measure']").await?;
+    screen.reach("[data-test='step-timing-measure']").await?;
     let focus = "document.querySelector(\"[data-test='step-timing-measure']\").focus()";
     screen.driver.execute(focus, Vec::new()).await?;
     screen.keys(&format!("{}{}", char::from(Key::Alt), char::from(Key::Up))).await?;
@@ -148,13 +134,13 @@ async fn the_build_sequence_is_changed_where_it_is_read_and_every_change_is_undo
     // By its form: in parallel with another one.
     open(&screen, "[data-test='step-water-pump-tighten']").await?;
     screen.click("[data-test='step-move']").await?;
-    choose(&screen, "[name='move-where']", "beside").await?;
+    screen.choose("[name='move-where']", "beside").await?;
     let path = |draft: &Value, step: &str| -> Result<String> {
         let line = draft["page"]["line"].as_array().context("a line")?;
         let row = line.iter().find(|row| row["id"] == step).context("a step")?;
         Ok(row["path"].as_str().context("a path")?.to_owned())
     };
-    choose(&screen, "[name='move-target']", &path(&moved, "head-fit")?).await?;
+    screen.choose("[name='move-target']", &path(&moved, "head-fit")?).await?;
     screen.click("[data-test='move-it']").await?;
     screen.count("[role='dialog']", 0).await?;
     let beside = read(&rigore, id).await?;
@@ -177,7 +163,7 @@ async fn the_build_sequence_is_changed_where_it_is_read_and_every_change_is_undo
     // Everything comes back, step by step, and can be done again.
     for _ in 0..4 {
         let before = read(&rigore, id).await?["revision"].as_u64().context("a revision")?;
-        reach(&screen, "[data-test='undo']").await?;
+        screen.reach("[data-test='undo']").await?;
         screen.click("[data-test='undo']").await?;
         for _ in 0..100 {
             if read(&rigore, id).await?["revision"].as_u64() > Some(before) {
@@ -219,11 +205,131 @@ async fn rows_of_a_spreadsheet_become_fasteners_and_an_error_leads_to_its_form()
     // The error is told in words, and a tap on it opens the form at its field.
     screen.click("[data-test='show-faults']").await?;
     screen.read("[data-test='faults']", "Gear nut, Thread").await?;
-    reach(&screen, "[data-test='faults'] button").await?;
+    screen.reach("[data-test='faults'] button").await?;
     screen.click("[data-test='faults'] button").await?;
     screen.read("[data-test='wrong-thread']", "was not understood").await?;
     screen.fill("[role='dialog'] [name='thread']", "M9x1").await?;
     screen.click("[data-test='keep-fastener']").await?;
     screen.count("[data-test='section-errors']", 0).await?;
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn forms_that_are_saved_as_they_are_leave_the_text_as_it_stands() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 900).await?;
+    screen.go(&rigore.url("/plans")).await?;
+    screen.enter_as("lead").await?;
+    // Tarn 5 has stages of nearly every way, sealant, stretch, series and repeats.
+    let begin = "const done = arguments[1]; fetch('/api/plans').then((answer) => answer.json()).then(async (plans) => { \
+        const base = plans.find((of) => of.id === 'tarn-5').hash; \
+        const answer = await fetch('/api/drafts', { method: 'POST', headers: { 'content-type': 'application/json' }, \
+        body: JSON.stringify({ id: arguments[0], base }) }); done(answer.status) })";
+    let id = Uuid::now_v7();
+    let status = screen.driver.execute_async(begin, vec![id.to_string().into()]).await?;
+    ensure!(status.json() == &json!(200), "{:?}", status.json());
+    screen.go(&rigore.url(&format!("/plans/drafts/{id}"))).await?;
+    screen.see("[data-test='tables-drawing']").await?;
+    let first = read(&rigore, id).await?;
+    let opening =
+        "[data-test^='edit-'], [data-test^='clearance-'], [data-test^='table-'], [data-test^='step-']";
+    let count = "return document.querySelectorAll(arguments[0]).length";
+    let count =
+        screen.driver.execute(count, vec![opening.into()]).await?.json().as_u64().context("a count")?;
+    ensure!(count > 80, "{count} forms");
+    let mut seen = std::collections::BTreeSet::new();
+    // One of three: neighbours are mostly of one kind.
+    for at in (0..count).step_by(3) {
+        let click = "const of = document.querySelectorAll(arguments[0])[arguments[1]]; of.click(); return of.dataset.test";
+        let name = screen.driver.execute(click, vec![opening.into(), at.into()]).await?;
+        let name = name.json().as_str().unwrap_or_default().to_owned();
+        screen.see("[role='dialog'] [data-test='save-table']:not([disabled])").await.context(name.clone())?;
+        // Each kind of form once in the eyes of a screen reader.
+        let kind = name.split('-').take(2).collect::<Vec<_>>().join("-");
+        if seen.len() < 12 && seen.insert(kind) {
+            passes_axe(&screen, &name).await?;
+        }
+        save(&screen).await.context(name)?;
+    }
+    let now = read(&rigore, id).await?;
+    ensure!(now["source"] == first["source"], "{}", changed(&first, &now));
+    ensure!(now["can_undo"] == false, "nothing was changed");
+    screen.close().await
+}
+
+/// The lines of a text that are others now.
+fn changed(first: &Value, now: &Value) -> String {
+    let lines = |of: &Value| -> Vec<String> {
+        of["source"].as_str().unwrap_or_default().lines().map(str::to_owned).collect()
+    };
+    let (first, now) = (lines(first), lines(now));
+    let gone = first.iter().filter(|line| !now.contains(line)).map(|line| format!("- {line}"));
+    let new = now.iter().filter(|line| !first.contains(line)).map(|line| format!("+ {line}"));
+    gone.chain(new).take(40).collect::<Vec<_>>().join("\n")
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_form_in_inches_and_pounds_says_its_units_and_two_forms_of_one_table_are_not_put_over() -> Result<()>
+{
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(390, 844).await?;
+    let id = draft(&rigore, &screen).await?;
+    let units = "localStorage.setItem('rigore.torque-unit', '{\"lead\":\"lbf·ft\"}'); localStorage.setItem('rigore.length-unit', 'in')";
+    screen.driver.execute(units, Vec::new()).await?;
+    screen.go(&rigore.url(&format!("/plans/drafts/{id}"))).await?;
+    screen.see("[data-test='line-sign-off']").await?;
+    open(&screen, "[data-test='edit-damper-bolts']").await?;
+    // Places are shown in inches, and the heading says so.
+    screen.read("[data-test='list-position']", "Place x, y, in").await?;
+    screen.fill("[name='position[0].at']", "1, 2").await?;
+    screen.keys(&char::from(Key::Tab).to_string()).await?;
+    save(&screen).await?;
+    // A range with its unit at the end is that of both figures, whatever the screen shows in.
+    screen.reach("[data-test='write-out-damper']").await?;
+    screen.click("[data-test='write-out-damper']").await?;
+    open(&screen, "[data-test='joint-damper'] [data-test='edit-stage-0']").await?;
+    screen.fill("[name='torque']", "100").await?;
+    screen.click("[data-test='offer-range']").await?;
+    screen.fill("[name='range']", "95 to 145 N·m").await?;
+    screen.click("[data-test='save-table']").await?;
+    screen.read("[data-path='tolerance']", "one of the two is enough").await?;
+    screen.fill("[name='tolerance']", " ").await?;
+    save(&screen).await?;
+    let now = read(&rigore, id).await?;
+    let plan: toml::Table = now["source"].as_str().context("a text")?.parse()?;
+    let joints = plan["joint"].as_array().context("joints")?;
+    let damper = joints.iter().find(|of| of["id"].as_str() == Some("damper")).context("a joint")?;
+    let stage = &damper["stage"][0];
+    ensure!(stage["torque"].as_str() == Some("100 lbf·ft"), "{stage}");
+    ensure!(stage["range"].to_string() == "[\"95 N·m\", \"145 N·m\"]", "{stage}");
+    let place: Vec<f64> = damper["group"][0]["position"][0]["at"]
+        .as_array()
+        .into_iter()
+        .flatten()
+        .filter_map(toml::Value::as_float)
+        .collect();
+    ensure!(place == [25.4, 50.8], "{place:?}");
+    // Somebody else changes the same field while the form is open: nothing is put over.
+    open(&screen, "[data-test='joint-damper'] [data-test='edit-stage-0']").await?;
+    let path =
+        format!("joint[{}].stage[0].name", joints.iter().position(|of| of == damper).context("a place")?);
+    let theirs =
+        json!({ "seen": now["revision"], "edits": [{ "type": "set", "path": path, "value": "Theirs" }] });
+    let change = "const done = arguments[2]; fetch(`/api/drafts/${arguments[0]}/edits`, { method: 'POST', \
+        headers: { 'content-type': 'application/json' }, body: arguments[1] }).then((answer) => done(answer.status))";
+    let status =
+        screen.driver.execute_async(change, vec![id.to_string().into(), theirs.to_string().into()]).await?;
+    ensure!(status.json() == &json!(200), "{:?}", status.json());
+    // The page looks for itself, every five seconds.
+    tokio::time::sleep(std::time::Duration::from_secs(6)).await;
+    screen.fill("[role='dialog'] [name='name']", "Mine").await?;
+    screen.click("[data-test='save-table']").await?;
+    screen.read("[role='dialog']", "somebody else changed this meanwhile").await?;
+    let now = read(&rigore, id).await?;
+    ensure!(now["source"].as_str().is_some_and(|text| text.contains("\"Theirs\"")), "theirs stays");
     screen.close().await
 }

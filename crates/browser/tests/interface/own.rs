@@ -11,19 +11,6 @@ fn enter() -> String {
     char::from(Key::Enter).to_string()
 }
 
-/// A choice of a field with a list.
-async fn choose(screen: &Screen, css: &str, value: &str) -> Result<()> {
-    screen.click(&format!("{css} option[value='{value}']")).await
-}
-
-/// The middle of the window.
-async fn reach(screen: &Screen, css: &str) -> Result<()> {
-    screen.see(css).await?;
-    let script = "document.querySelector(arguments[0]).scrollIntoView({ block: 'center' })";
-    screen.driver.execute(script, vec![css.into()]).await?;
-    Ok(())
-}
-
 /// People, a bench, a wrench.
 async fn peopled(screen: &Screen, rigore: &Rigore) -> Result<()> {
     screen.go(&rigore.url("/own")).await?;
@@ -39,7 +26,7 @@ async fn peopled(screen: &Screen, rigore: &Rigore) -> Result<()> {
     screen.click("[data-test='enrol']").await?;
     screen.read("[data-test='benches']", "this browser").await?;
     screen.click("[data-test='add-instrument']").await?;
-    choose(screen, "[name='instrument-kind']", "wrench").await?;
+    screen.choose("[name='instrument-kind']", "wrench").await?;
     screen.fill("[name='instrument-name']", "Dial wrench 1").await?;
     screen.fill("[name='instrument-low']", "50").await?;
     screen.fill("[name='instrument-high']", "2").await?;
@@ -137,7 +124,7 @@ async fn from_the_package_an_empty_shop_becomes_ones_own_and_tightens_its_first_
     screen.read("main", "Bench one").await?;
     // Signed out, nobody sees anything; what was open comes back with the one who signs in.
     screen.click("[data-test='at-work']").await?;
-    reach(&screen, "[data-test='sign-out']").await?;
+    screen.reach("[data-test='sign-out']").await?;
     screen.click("[data-test='sign-out']").await?;
     screen.see("[data-test='sign-in']").await?;
     let stranger = browser.stranger(390, 844).await?;

@@ -13,6 +13,7 @@ mod differences;
 mod document;
 pub mod edit;
 pub mod format;
+mod free_key;
 mod index;
 mod joint_sheet;
 pub mod library;

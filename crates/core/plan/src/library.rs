@@ -1,5 +1,6 @@
 //! What a shop keeps of its plans to use again: a fastener, a lubricant, a whole joint, each with all that it needs.
 
+use crate::free_key::free_key;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use serde_json::Value as Json;
@@ -111,18 +112,6 @@ fn tables<'a>(document: &'a DocumentMut, list: &str) -> Option<&'a ArrayOfTables
 
 fn text(table: &Table, key: &str) -> Option<String> {
     table.get(key)?.as_str().map(str::to_owned)
-}
-
-/// A key like this one that nothing has yet.
-fn free_key(id: &str, taken: &BTreeSet<String>) -> String {
-    let mut free = format!("{id}-2");
-    for number in 3..=taken.len() + 3 {
-        if !taken.contains(&free) {
-            break;
-        }
-        free = format!("{id}-{number}");
-    }
-    free
 }
 
 /// What a table refers to, by list and key.

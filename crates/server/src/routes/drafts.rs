@@ -188,7 +188,7 @@ pub async fn begin_shape(
     JsonBody(new): JsonBody<NewShape>,
 ) -> Result<Json<Draft>, Problem> {
     let source = new.engine.plan().map_err(|wrong| Problem::field(wrong.field, wrong.message))?;
-    let (name, source, _) = read(source).await?;
+    let DraftRead { name, source, .. } = DraftRead::of(source).await?;
     let row = app.store.begin_draft(new.id, None, (&name, &source), &by.name).await?;
     whole(&app, row, &by).await
 }
@@ -201,7 +201,7 @@ pub async fn shape(
     JsonBody(engine): JsonBody<EngineShape>,
 ) -> Result<Json<PlanPage>, Problem> {
     let source = engine.plan().map_err(|wrong| Problem::field(wrong.field, wrong.message))?;
-    Ok(Json(read(source).await?.2.page))
+    Ok(Json(DraftRead::of(source).await?.drafted.page))
 }
 
 /// Begins a draft.
@@ -222,7 +222,7 @@ pub async fn begin_draft(
         (None, None) => "format = 1\nid = \"\"\nname = \"\"\n".to_owned(),
     };
     within_limits("source", &source)?;
-    let (name, source, _) = read(source).await?;
+    let DraftRead { name, source, .. } = DraftRead::of(source).await?;
     let row = app.store.begin_draft(new.id, new.base.as_deref(), (&name, &source), &by.name).await?;
     whole(&app, row, &by).await
 }
@@ -331,7 +331,8 @@ pub async fn save_draft(
 ) -> Result<Json<SavedDraft>, Problem> {
     within_limits("source", &text.source)?;
     let row = find(&app, &id).await?;
-    let (mut saved, _) = keep_text(&app, row.id, (text.seen, text.source, true), &by).await?;
+    let read = DraftRead::of(text.source).await?;
+    let mut saved = keep_text(&app, row.id, (text.seen, read, true), &by).await?;
     saved.page = saved.page.filter(|_| !answered.faults_only);
     Ok(Json(saved))
 }
@@ -354,26 +355,26 @@ pub async fn edit_draft(
     let EditedText { text: source, added } =
         edited.map_err(|fault| Problem::field(fault.path, fault.message))?;
     within_limits("edits", &source)?;
+    let text = DraftRead::of(source).await?;
     let sound = edits.sound.and_then(|path| if path == "+" { added } else { Some(path) });
     if let Some(path) = sound {
-        let text = source.clone();
-        let errors = blocking(move || errors_under(&text, &path)).await?;
+        let errors = errors_under(&text.drafted.faults, &path);
         if !errors.is_empty() {
             return Err(Problem::fields(errors.into_iter()));
         }
     }
-    let (saved, source) = keep_text(&app, row.id, (edits.seen, source, false), &by).await?;
+    let source = text.source.clone();
+    let saved = keep_text(&app, row.id, (edits.seen, text, false), &by).await?;
     Ok(Json(Draft { id: row.id, base: row.base, source, saved }))
 }
 
 /// The errors at a path of a plan and under it: the field from there on, and what is wrong with it.
-fn errors_under(source: &str, path: &str) -> Vec<(String, Message)> {
-    let faults = Plan::draft("plan", source).faults.into_iter();
-    let errors = faults.filter(|fault| fault.severity == Severity::Error);
+fn errors_under(faults: &[Fault], path: &str) -> Vec<(String, Message)> {
+    let errors = faults.iter().filter(|fault| fault.severity == Severity::Error);
     let under = errors.filter_map(|fault| {
         let rest = fault.path.strip_prefix(path)?;
         let field = rest.strip_prefix('.').or_else(|| rest.is_empty().then_some(rest))?;
-        Some((field.to_owned(), fault.message))
+        Some((field.to_owned(), fault.message.clone()))
     });
     under.collect()
 }
@@ -442,20 +443,29 @@ fn changed(row: &DraftRow) -> Problem {
     Problem::changed(message!("server-saved-this-draft-meanwhile-look-at", by_name = row.by_name))
 }
 
-/// What a text is called, itself, and what can be read of it.
-async fn read(source: String) -> Result<(String, String, DraftReading), Problem> {
-    blocking(move || {
-        let drafted = Plan::draft("plan", &source);
-        let name = drafted.page.name.trim();
-        let name = if name.is_empty() { UNNAMED } else { name };
-        (name.chars().take(80).collect(), source, drafted)
-    })
-    .await
+/// A text of a draft with what can be read of it.
+struct DraftRead {
+    /// What the plan is called in it.
+    name: String,
+    source: String,
+    drafted: DraftReading,
+}
+
+impl DraftRead {
+    async fn of(source: String) -> Result<Self, Problem> {
+        blocking(move || {
+            let drafted = Plan::draft("plan", &source);
+            let name = drafted.page.name.trim();
+            let name = if name.is_empty() { UNNAMED } else { name };
+            Self { name: name.chars().take(80).collect(), source, drafted }
+        })
+        .await
+    }
 }
 
 async fn whole(app: &App, row: DraftRow, by: &Person) -> Result<Json<Draft>, Problem> {
     let others = app.draft_editors.look(row.id, &by.name);
-    let (_, source, drafted) = read(row.source.clone()).await?;
+    let DraftRead { source, drafted, .. } = DraftRead::of(row.source.clone()).await?;
     let saved = SavedDraft::of(&row, drafted, others);
     Ok(Json(Draft { id: row.id, base: row.base, source, saved }))
 }
@@ -464,13 +474,13 @@ async fn whole(app: &App, row: DraftRow, by: &Person) -> Result<Json<Draft>, Pro
 async fn keep_text(
     app: &App,
     id: Uuid,
-    (seen, source, typed): (i32, String, bool),
+    (seen, read, typed): (i32, DraftRead, bool),
     by: &Person,
-) -> Result<(SavedDraft, String), Problem> {
+) -> Result<SavedDraft, Problem> {
+    let DraftRead { name, source, drafted } = read;
     if source.contains('\0') {
         return Err(Problem::field("source", message!("server-character-u-0000-which-no-text")));
     }
-    let (name, source, drafted) = read(source).await?;
     let text = SavedText { seen, name: &name, source: &source, typed, by: &by.name };
     let saved = app.store.save_draft(id, text).await?;
     let row = app.store.draft(id).await?;
@@ -480,7 +490,7 @@ async fn keep_text(
     let others = app.draft_editors.look(id, &by.name);
     // Somebody else may have saved it since: this is what was saved here.
     let row = DraftRow { revision: seen + 1, by_name: by.name.clone(), ..row };
-    Ok((SavedDraft::of(&row, drafted, others), source))
+    Ok(SavedDraft::of(&row, drafted, others))
 }
 
 /// Why a version is kept, with what a lead approves by keeping it: figures with a source that go past yield by the

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 // A table of a plan as a form, made of the plan format: what has to be there and what is said already stands open, the
 // rest is offered by name.
-import { computed, ref, watch } from 'vue'
+import { computed, inject, ref, watch } from 'vue'
 import FormatInput from './FormatInput.vue'
-import { chosenOf, isAsked, isSaid, type Fields, type FormatField, type FormatTable } from './format'
+import { chosenOf, formContext, isAsked, isSaid, type Fields, type FormatField, type FormatTable } from './format'
 import { t } from '../texts'
 
 const props = defineProps<{
@@ -12,6 +12,8 @@ const props = defineProps<{
   path: string
 }>()
 const fields = defineModel<Fields>({ required: true })
+const context = inject(formContext)!
+const inside = (key: string) => (props.path ? `${props.path}.${key}` : key)
 /** Which of several it is, such as the way of a stage; chosen before its figure is there. */
 const chosen = ref(chosenOf(props.table, fields.value) ?? '')
 watch(fields, (now) => (chosen.value = chosenOf(props.table, now) ?? chosen.value))
@@ -19,51 +21,57 @@ const opened = ref(new Set<string>())
 const known = computed<Fields>(() => (chosen.value ? { [chosen.value]: true, ...fields.value } : fields.value))
 const fieldOf = (key: string) => props.table.fields.find((field) => field.key === key)!
 
-const asked = computed(() =>
-  props.table.fields.filter(
-    (field) => field.kind.type !== 'id' && (field.key === chosen.value || isAsked(props.table, field, known.value)),
-  ),
-)
-const isOpen = (field: FormatField) =>
-  field.usual || field.key === chosen.value || isSaid(fields.value[field.key]) || opened.value.has(field.key)
+/** A field that is asked for in several cases comes as the one that is; what is said is shown in any case. */
+const asked = computed(() => {
+  const { fields: all, one_of } = props.table
+  return all.filter((field) => {
+    if (field.kind.type === 'id' || (one_of.includes(field.key) && field.key !== chosen.value)) return false
+    const others = all.filter((of) => of.key === field.key)
+    const said = isSaid(fields.value[field.key]) && !others.some((of) => isAsked(of, known.value))
+    return isAsked(field, known.value) || (said && others[0] === field)
+  })
+})
+/** What is wrong is shown, wherever it is. */
+const isWrong = (path: string) =>
+  Object.keys(context.errors).some((of) => of === path || of.startsWith(`${path}.`) || of.startsWith(`${path}[`))
+const isOpen = ({ key, usual }: FormatField) =>
+  usual || key === chosen.value || isSaid(fields.value[key]) || opened.value.has(key) || isWrong(inside(key))
 const open = computed(() => asked.value.filter(isOpen))
 const offered = computed(() => asked.value.filter((field) => !isOpen(field)))
 
+/** Without what was asked for until now and is not any more, done in a way. */
+function pruned(next: Fields, way: string): Fields {
+  const now = way ? { [way]: true, ...next } : next
+  const asks = (key: string, of: Fields) => props.table.fields.some((field) => field.key === key && isAsked(field, of))
+  const stays = (key: string) => key === way || !asks(key, known.value) || asks(key, now)
+  return Object.fromEntries(Object.entries(next).filter(([key]) => stays(key)))
+}
 function set(key: string, value: unknown) {
   const next = { ...fields.value, [key]: value }
   if (!isSaid(value)) delete next[key]
-  // What is asked for no longer is not said any more.
-  const of = chosen.value ? { [chosen.value]: true, ...next } : next
-  for (const said of Object.keys(next)) {
-    const describes = props.table.fields.filter((field) => field.key === said)
-    if (describes.length && said !== chosen.value && !describes.some((field) => isAsked(props.table, field, of)))
-      delete next[said]
-  }
-  fields.value = next
+  fields.value = pruned(next, chosen.value)
 }
-function choose(key: string) {
+function choose(way: string) {
   const before = chosen.value
-  const figure = fields.value[before]
   const next = { ...fields.value }
   for (const other of props.table.one_of) delete next[other]
-  chosen.value = key
-  fields.value = next
   // The same figure done in another way stays.
-  const same = before && JSON.stringify(fieldOf(before).kind) === JSON.stringify(fieldOf(key).kind)
-  set(key, same ? figure : undefined)
+  const kindOf = (key: string) => JSON.stringify(fieldOf(key).kind)
+  if (before && kindOf(before) === kindOf(way)) next[way] = fields.value[before]
+  fields.value = pruned(next, way)
+  chosen.value = way
 }
 function offer(field: FormatField) {
   opened.value.add(field.key)
   if (field.kind.type === 'flag') set(field.key, true)
   if (field.kind.type === 'table') set(field.key, {})
 }
-const inside = (key: string) => (props.path ? `${props.path}.${key}` : key)
 </script>
 
 <template>
-  <div class="grid content-start gap-3 sm:grid-cols-2">
+  <div class="grid content-start gap-3 sm:grid-cols-2 [&>*]:min-w-0">
     <label v-if="table.one_of.length" class="sm:col-span-2">
-      <span class="label-text">{{ t('plans-kind') }}</span>
+      <span class="label-text">{{ t('common-kind') }}</span>
       <select
         class="field mt-1"
         :name="inside('one-of')"

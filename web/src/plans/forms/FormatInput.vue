@@ -2,13 +2,12 @@
 // One field of a table of a plan, by what it holds.
 import { computed, inject, ref, useId, watch } from 'vue'
 import ErrorText from '../../ui/ErrorText.vue'
-import { unitOf } from '../../ui/units'
 import FormatForm from './FormatForm.vue'
 import FormatList from './FormatList.vue'
 import OrderField from './OrderField.vue'
 import ReferencesField from './ReferencesField.vue'
 import WindowsField from './WindowsField.vue'
-import { formContext, isLarge, textOf, valueOf, type Fields, type FormatField } from './format'
+import { formContext, isLarge, labelOf, textOf, valueOf, type Fields, type FormatField } from './format'
 import { referencesOf } from './references'
 import { t } from '../texts'
 
@@ -21,29 +20,25 @@ const wrong = computed(() => context.errors[props.path])
 const inner = computed(() =>
   kind.value.type === 'table' || kind.value.type === 'tables' ? context.tables.get(kind.value.table)! : undefined,
 )
-const unit = computed(() => {
-  const of = kind.value
-  if (of.type === 'place' || of.type === 'places') return unitOf('length')
-  return 'dimension' in of ? unitOf(of.dimension) : ''
-})
-/** A label that names mm names the unit that was chosen. */
-const label = computed(() =>
-  unit.value && kind.value.type.startsWith('place')
-    ? props.field.label.replace(/\bmm\b/, unit.value)
-    : props.field.label,
-)
-
 const typed = ref(textOf(props.field, value.value))
-/** What it said at first is said as it was, however it is shown. */
-const first = { text: typed.value, value: value.value }
+/** What it said when it was shown is said as it was, however it is shown. */
+let shown = { text: typed.value, value: value.value }
+/** What was said by typing: anything else comes from elsewhere, and is shown. */
+let said: unknown = value.value
+const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
 watch(value, (now) => {
-  if (JSON.stringify(now) !== JSON.stringify(valueOf(props.field, typed.value)) && typed.value !== first.text)
-    typed.value = textOf(props.field, now)
+  if (same(now, said)) return
+  typed.value = textOf(props.field, now)
+  shown = { text: typed.value, value: now }
+  said = now
 })
 function type(text: string) {
   typed.value = text
-  value.value = text === first.text ? first.value : valueOf(props.field, text)
+  said = text === shown.text ? shown.value : valueOf(props.field, text)
+  value.value = said
 }
+/** Sizes may be those of something that is measured. */
+const sizes = computed(() => (kind.value.type === 'size' ? referencesOf(context, 'site', props.fields) : []))
 const choices = computed(() => {
   const of = kind.value
   if (of.type === 'choice') return of.choices
@@ -57,7 +52,7 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
 </script>
 
 <template>
-  <fieldset v-if="inner && kind.type === 'table'" class="border-t border-rule pt-2 sm:col-span-2">
+  <fieldset v-if="inner && kind.type === 'table'" class="min-w-0 border-t border-rule pt-2 sm:col-span-2">
     <legend class="label-text pr-3">{{ field.label }}</legend>
     <FormatForm
       :table="inner"
@@ -118,9 +113,7 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
       @update:model-value="value = $event"
     />
     <template v-else>
-      <label :for="id" class="label-text"
-        >{{ label }}<template v-if="unit && !kind.type.startsWith('place')">, {{ unit }}</template></label
-      >
+      <label :for="id" class="label-text">{{ labelOf(field) }}</label>
       <select
         v-if="kind.type === 'choice' || kind.type === 'reference'"
         :id="id"
@@ -154,8 +147,12 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
         :value="typed"
         :placeholder="field.hint"
         :aria-invalid="!!wrong"
+        :list="sizes.length ? `${id}-sizes` : undefined"
         @input="type(text($event))"
       />
+      <datalist v-if="sizes.length" :id="`${id}-sizes`">
+        <option v-for="of in sizes.filter((row) => !row.member)" :key="of.id" :value="of.id">{{ of.name }}</option>
+      </datalist>
       <p v-if="field.hint && (isLarge(field) || kind.type === 'choice' || kind.type === 'reference')" class="text-dim">
         {{ field.hint }}
       </p>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // A list of tables of a plan: small ones as rows, larger ones to be opened; added, moved and removed.
-import { computed, inject, ref } from 'vue'
+import { computed, inject, ref, watch } from 'vue'
 import ErrorText from '../../ui/ErrorText.vue'
 import ScrollBox from '../../ui/ScrollBox.vue'
 import FormatForm from './FormatForm.vue'
@@ -8,6 +8,7 @@ import {
   chosenOf,
   formContext,
   isLarge,
+  labelOf,
   textOf,
   valueOf,
   type Fields,
@@ -20,6 +21,16 @@ import { t } from '../texts'
 const props = defineProps<{ field: FormatField; table: FormatTable; path: string }>()
 const all = defineModel<Fields[]>({ required: true })
 const context = inject(formContext)!
+/** Each table keeps a key of its own while others are added, moved and removed: what is typed in it goes with it. */
+let next = 0
+const keys = ref(all.value.map(() => next++))
+watch(
+  () => all.value.length,
+  (count) => {
+    while (keys.value.length < count) keys.value.push(next++)
+    keys.value.length = count
+  },
+)
 const opened = ref<number>()
 const columns = computed(() => props.table.fields.filter((field) => field.kind.type !== 'id'))
 /** A table of few plain fields is a row. */
@@ -30,7 +41,7 @@ const inRows = computed(
 )
 const at = (index: number) => `${props.path}[${index}]`
 const hasError = (index: number) => Object.keys(context.errors).some((path) => path.startsWith(at(index)))
-const isOpen = (index: number) => opened.value === index || hasError(index)
+const isOpen = (index: number) => opened.value === keys.value[index] || hasError(index)
 
 /** What a table is called in the list. */
 function title(of: Fields, index: number): string {
@@ -51,19 +62,18 @@ function cell(index: number, field: FormatField, text: string) {
   put(index, next)
 }
 function add() {
-  opened.value = all.value.length
+  keys.value.push(next)
+  opened.value = next++
   all.value = [...all.value, {}]
 }
 function remove(index: number) {
-  opened.value = undefined
+  keys.value.splice(index, 1)
   all.value = all.value.filter((_, at) => at !== index)
 }
 function move(index: number, by: number) {
-  const next = [...all.value]
-  const [moved] = next.splice(index, 1)
-  next.splice(index + by, 0, moved!)
-  if (opened.value === index) opened.value = index + by
-  all.value = next
+  const moved = <T,>(of: T[]) => of.toSpliced(index, 1).toSpliced(index + by, 0, of[index]!)
+  keys.value = moved(keys.value)
+  all.value = moved(all.value)
 }
 const options = (field: FormatField, of: Fields) =>
   field.kind.type === 'choice'
@@ -77,22 +87,22 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
 </script>
 
 <template>
-  <fieldset class="border-t border-rule pt-2" :data-test="`list-${path}`">
+  <fieldset class="min-w-0 border-t border-rule pt-2" :data-test="`list-${path}`">
     <legend class="label-text pr-3">{{ field.label }}</legend>
     <ScrollBox v-if="inRows && all.length" :label="field.label" class="max-h-72">
       <table class="w-full border-collapse text-left">
         <thead>
           <tr class="label-text">
-            <th v-for="column in columns" :key="column.key" class="pr-3 font-normal">{{ column.label }}</th>
-            <th></th>
+            <th v-for="column in columns" :key="column.key" class="pr-3 font-normal">{{ labelOf(column) }}</th>
+            <td></td>
           </tr>
         </thead>
         <tbody>
-          <tr v-for="(of, index) in all" :key="index" class="align-baseline">
+          <tr v-for="(of, index) in all" :key="keys[index]" class="align-baseline">
             <td v-for="column in columns" :key="column.key" class="pr-3">
               <select
                 v-if="options(column, of)"
-                class="line-field min-h-11 w-full"
+                class="line-field min-h-11 w-full min-w-24"
                 :name="`${at(index)}.${column.key}`"
                 :aria-label="`${column.label} ${index + 1}`"
                 :value="of[column.key] ?? ''"
@@ -103,7 +113,7 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
               </select>
               <input
                 v-else
-                class="line-field min-h-11 w-full"
+                class="line-field min-h-11 w-full min-w-24"
                 autocomplete="off"
                 :name="`${at(index)}.${column.key}`"
                 :aria-label="`${column.label} ${index + 1}`"
@@ -130,14 +140,14 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
       </table>
     </ScrollBox>
     <ol v-else-if="all.length" class="grid">
-      <li v-for="(of, index) in all" :key="index" class="border-b border-rule">
+      <li v-for="(of, index) in all" :key="keys[index]" class="border-b border-rule">
         <div class="flex flex-wrap items-center gap-x-4">
           <button
             type="button"
             class="min-h-11 grow text-left font-semibold underline underline-offset-4"
             :aria-expanded="isOpen(index)"
             :data-test="`open-${at(index)}`"
-            @click="opened = opened === index ? undefined : index"
+            @click="opened = opened === keys[index] ? undefined : keys[index]"
           >
             {{ title(of, index) }}
           </button>

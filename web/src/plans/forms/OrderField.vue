@@ -53,7 +53,7 @@ const numberOf = (id: string) => listed.value.indexOf(id) + 1
 </script>
 
 <template>
-  <fieldset>
+  <fieldset class="min-w-0">
     <legend class="label-text">{{ label }}</legend>
     <p v-if="!places.length" class="text-dim">{{ t('plans-add-the-fasteners-first') }}</p>
     <template v-else>

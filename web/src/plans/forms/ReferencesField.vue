@@ -18,7 +18,7 @@ function add(event: Event) {
 </script>
 
 <template>
-  <fieldset>
+  <fieldset class="min-w-0">
     <legend class="label-text">{{ label }}</legend>
     <ul v-if="chosen.length" class="flex flex-wrap gap-x-4">
       <li v-for="id in chosen" :key="id" class="flex items-center gap-2">

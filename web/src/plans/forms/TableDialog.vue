@@ -38,6 +38,8 @@ const emit = defineEmits<{ close: [] }>()
 const { tables, error: unread } = usePlanFormat()
 const format = computed<FormatTable | undefined>(() => tables.value.get(props.table))
 const fields = ref<Fields | undefined>(props.path ? undefined : { ...props.begun })
+/** What it said when it was opened: what others change meanwhile is not put over. */
+let was: Fields | undefined
 const message = ref('')
 const others = ref<string[]>([])
 /** Whether it was refused for what is wrong inside of it: then it can be kept as it is. */
@@ -48,6 +50,9 @@ const context = reactive({
   },
   get path() {
     return props.path ?? props.list ?? ''
+  },
+  get fields() {
+    return fields.value ?? {}
   },
   get tables() {
     return tables.value
@@ -62,7 +67,8 @@ async function load() {
     const answer = await api.GET('/api/drafts/{draft}/table', {
       params: { path: { draft: props.draft }, query: { path: props.path } },
     })
-    fields.value = take(answer) as Fields
+    was = take(answer) as Fields
+    fields.value = { ...was }
     context.errors = errorsAt(props.faults, props.path)
   } catch (caught) {
     message.value = caught instanceof Refused ? caught.message : t('plans-no-connection')
@@ -72,7 +78,7 @@ watch(() => props.path, load, { immediate: true })
 
 function edits(): Edit[] {
   const now = said(fields.value!)
-  if (props.path) return [{ type: 'put', path: props.path, fields: now }]
+  if (props.path) return [{ type: 'put', path: props.path, fields: now, was }]
   return props.add ? props.add(now) : [{ type: 'append', list: props.list!, fields: now }]
 }
 async function save(sound = true) {
@@ -86,12 +92,13 @@ async function save(sound = true) {
   } catch (caught) {
     if (!(caught instanceof Refused)) throw caught
     context.errors = caught.byField()
-    faulty.value = true
+    // What the form says can be kept with its errors; what could not be changed at all cannot.
+    faulty.value = !(props.path && props.path in context.errors)
     message.value = t('plans-nothing-was-changed-see-the-fields')
-    // What has no field that is shown is said below.
+    // What is about the table itself has no field: it is said below.
     await nextTick()
     others.value = Object.entries(context.errors).flatMap(([field, text]) =>
-      document.querySelector(`[data-path="${CSS.escape(field)}"]`) ? [] : [field ? `${field}: ${text}` : text],
+      document.querySelector(`[data-path="${CSS.escape(field)}"]`) ? [] : [text],
     )
     document.querySelector<HTMLElement>('[aria-invalid=true]')?.focus()
   }

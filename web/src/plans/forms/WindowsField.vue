@@ -21,7 +21,7 @@ const shown = computed(() => {
 const offered = computed(() => USES.filter((use) => !shown.value.includes(use)))
 /** What its figures are read in: that of the clearance, or of what is measured. */
 const dimension = computed(() => {
-  if (props.fields.per_bore) return undefined
+  if (props.fields.per_bore || props.fields.compression) return undefined
   const here = context.page.clearances.find((of) => of.path === context.path)
   return here?.dimension ?? 'clearance'
 })
@@ -38,7 +38,7 @@ function put(use: string, text: string) {
 </script>
 
 <template>
-  <fieldset>
+  <fieldset class="min-w-0">
     <legend class="label-text">{{ label }}</legend>
     <div class="grid gap-3 sm:grid-cols-2">
       <label v-for="use in shown" :key="use">

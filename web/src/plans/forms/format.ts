@@ -2,7 +2,8 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, type InjectionKey } from 'vue'
 import { api, take, type Schemas } from '../../api/client'
-import { convert, unitOf } from '../../ui/units'
+import { baseUnitOf, convert, unitOf } from '../../ui/units'
+import { t } from '../texts'
 import { withUnit } from '../written'
 
 export type FormatTable = Schemas['FormatTable']
@@ -16,6 +17,8 @@ export interface FormContext {
   page: Schemas['PlanPage']
   /** Where the table stands or will stand: `joint[3].stage[1]`. */
   path: string
+  /** What the whole table of the dialog says just now. */
+  fields: Fields
   /** What is wrong, by path inside the table: `group[0].fastener`. */
   errors: Record<string, string>
   /** The tables of the format, by id. */
@@ -36,8 +39,7 @@ export function usePlanFormat() {
 export const isSaid = (value: unknown) => value !== undefined && value !== null && value !== ''
 
 /** Whether a field is asked for, by what the table says already. */
-export function isAsked(table: FormatTable, field: FormatField, fields: Fields): boolean {
-  if (table.one_of.includes(field.key)) return false
+export function isAsked(field: FormatField, fields: Fields): boolean {
   if (field.with.length && !field.with.some((key) => isSaid(fields[key]))) return false
   return !field.of || field.of.values.includes(String(fields[field.of.key] ?? ''))
 }
@@ -45,29 +47,23 @@ export function isAsked(table: FormatTable, field: FormatField, fields: Fields):
 /** The field of a table that one of several holds, such as the way of a stage. */
 export const chosenOf = (table: FormatTable, fields: Fields) => table.one_of.find((key) => isSaid(fields[key]))
 
+/** What a field is called, with the unit that it is shown in; a label that names mm names the unit of lengths. */
+export function labelOf(field: FormatField): string {
+  const { kind, label } = field
+  if (kind.type === 'place' || kind.type === 'places') return label.replace(/\bmm\b/, unitOf('length'))
+  const unit = 'dimension' in kind ? unitOf(kind.dimension) : ''
+  return unit ? t('plans-with-unit', { label, unit }) : label
+}
+
 /** Whether a field is more than one line. */
 export const isLarge = (field: FormatField) =>
   ['table', 'tables', 'places', 'texts', 'words', 'windows', 'order', 'references', 'stages'].includes(field.kind.type)
-
-/** The unit that a bare number of a dimension is in, as plans have it. */
-const BASE: Partial<Record<Dimension, string>> = {
-  torque: 'N·m',
-  force: 'kN',
-  length: 'mm',
-  clearance: 'mm',
-  angle: '°',
-  pressure: 'MPa',
-  temperature: '°C',
-  volume: 'cm³',
-  time: 'min',
-  mass: 'g',
-}
 
 const trimmed = (value: number) => String(Math.round(value * 10000) / 10000)
 
 /** One figure as it is shown in a field: a bare one with the unit that it is in. */
 export const figureText = (value: unknown, dimension: Dimension) =>
-  typeof value === 'number' ? `${trimmed(value)} ${BASE[dimension] ?? ''}`.trim() : String(value ?? '')
+  typeof value === 'number' ? `${trimmed(value)} ${baseUnitOf(dimension)}`.trim() : String(value ?? '')
 
 /** A place in mm as it is shown: in the unit of lengths that was chosen. */
 export const placeText = (value: unknown) =>
@@ -106,8 +102,6 @@ export function textOf(field: FormatField, value: unknown): string {
       return figureText(value, kind.dimension)
     case 'quantities':
       return list.map((of) => figureText(of, kind.dimension)).join('; ')
-    case 'figures':
-      return list.join('; ')
     case 'numbers':
       return list.join('; ')
     case 'texts':
@@ -136,9 +130,10 @@ export function valueOf(field: FormatField, text: string): unknown {
     case 'tolerance':
       return said.endsWith('%') ? said : withUnit(said, kind.dimension)
     case 'quantities':
-      return said.split(/;|,\s|\sto\s|–/).map((of) => withUnit(of.trim(), kind.dimension))
-    case 'figures':
-      return said.split(/;|,\s|\sto\s|–/).map((of) => of.trim())
+      // A unit that is given once is that of all of them: the core puts it to each.
+      return withUnit(said, kind.dimension)
+        .split(/;|,\s|\sto\s|–/)
+        .map((of) => of.trim())
     case 'numbers':
       return numbers(said)
     case 'texts':

@@ -15,12 +15,15 @@ const OFFERED = 24
 /** The joint that a path leads into: `joint[3]`. */
 const jointOf = (path: string) => /^joint\[\d+\]/.exec(path)?.[0]
 
-function groups(context: FormContext, fields: Fields): Reference[] {
-  const joint = jointOf(context.path)
-  const known = context.page.tables.filter((row) => row.list === 'group' && row.path.startsWith(`${joint}.`))
-  const own = (fields.group as Fields[] | undefined) ?? []
-  const typed = own.map((group) => ({ id: String(group.id ?? ''), name: String(group.name ?? '') }))
-  return (typed.length ? typed : known).map(({ id, name }) => ({ id, name, member: false }))
+/** Groups of the joint that the form is about or stands in. */
+function groups(context: FormContext): Reference[] {
+  const { fields, page, path } = context
+  const typed = Array.isArray(fields.group) ? (fields.group as Fields[]) : []
+  const own = typed.map((group) => ({ id: String(group.id ?? ''), name: String(group.name ?? '') }))
+  const of = own.length
+    ? own
+    : page.tables.filter((row) => row.list === 'group' && row.path.startsWith(`${jointOf(path)}.`))
+  return of.filter((group) => group.id).map(({ id, name }) => ({ id, name, member: false }))
 }
 
 /** Stages of the joints that an operation works on. */
@@ -34,7 +37,7 @@ function stages(context: FormContext, fields: Fields): Reference[] {
 
 /** Everything of a list, with the members of what stands for several behind it. */
 export function referencesOf(context: FormContext, list: string, fields: Fields): Reference[] {
-  if (list === 'group') return groups(context, fields)
+  if (list === 'group') return groups(context)
   if (list === 'stage') return stages(context, fields)
   return context.page.tables
     .filter((row) => row.list === list && row.path !== context.path)

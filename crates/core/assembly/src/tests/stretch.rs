@@ -482,5 +482,14 @@ fn a_bolt_of_unknown_shape_is_pulled_to_its_stretch_by_torque_limit_and_free_len
         shop.answer("stretch", stretch).unwrap();
     }
     assert_eq!(shop.whats().len(), 1, "{:?}", shop.whats());
-    assert!(shop.whats()[0].starts_with("B: 0.121 mm"), "{:?}", shop.whats());
+    assert_eq!(shop.whats()[0], "B: 0.121 mm, more would pass a limit of the plan: too much friction");
+    // Nobody can let it be pulled on to a yield that is not known.
+    assert!(!shop.state.issues()[0].remedies.contains(&Remedy::Further));
+    let further = FurtherPullCommand {
+        operation: "stretch".into(),
+        fastener: "B".into(),
+        reason: "to its stretch".into(),
+        ..FurtherPullCommand::default()
+    };
+    assert_eq!(shop.give(CommandAction::AllowFurther(further)).unwrap_err().field, Some("fastener"));
 }

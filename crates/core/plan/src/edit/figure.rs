@@ -52,13 +52,14 @@ pub(super) fn push_like(array: &mut Array, mut value: Value, like: Option<&Value
     array.push_formatted(value);
 }
 
-/// A unit that is given once, at the end, is that of all figures.
-fn in_one_unit(parts: &[&str]) -> Vec<String> {
-    let last = parts.last().copied().unwrap_or_default();
-    let unit = last.trim_start_matches(|c: char| c.is_ascii_digit() || "+-.,".contains(c)).trim_start();
-    let is_bare = |part: &str| part.chars().all(|c| c.is_ascii_digit() || "+-.,".contains(c));
-    let one = |part: &&str| if is_bare(part) { format!("{part} {unit}") } else { (*part).to_owned() };
-    parts.iter().map(one).collect()
+/// A unit that is given with one of several figures is that of all that have none: the last one that is given.
+pub(super) fn in_one_unit(parts: &[&str]) -> Vec<String> {
+    let of = |part: &str| {
+        part.trim_start_matches(|c: char| c.is_ascii_digit() || "+-.,".contains(c)).trim().to_owned()
+    };
+    let unit = parts.iter().rev().map(|part| of(part)).find(|unit| !unit.is_empty()).unwrap_or_default();
+    let one = |part: &&str| if of(part).is_empty() { format!("{part} {unit}") } else { (*part).to_owned() };
+    parts.iter().map(|part| one(part).trim().to_owned()).collect()
 }
 
 /// Limits as they are printed, as a plan has them: three figures stand as a list, from the least to the most, and

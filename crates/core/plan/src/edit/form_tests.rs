@@ -45,7 +45,7 @@ fn a_table_that_says_what_it_said_stays_as_it_stands() {
             .flat_map(|(list, count)| (0..count).map(move |at| format!("{list}[{at}]")));
         let same = |path: String| {
             let fields = fields(&source.value(&path).expect("a table"));
-            Edit::Put { path, fields }
+            Edit::Put { path, fields, was: None }
         };
         let edits: Vec<Edit> = paths.map(same).collect();
         assert!(edits.len() > 100, "{} tables", edits.len());
@@ -89,14 +89,18 @@ fn a_form_changes_what_differs_and_nothing_else() {
         { "name": "Snug", "torque": "20 N·m" }, { "name": "Firm", "torque": "45 N·m" },
     ]);
     joint.insert("stage".to_owned(), stage);
-    let now = edit(text, &[Edit::Put { path: "joint[0]".to_owned(), fields: joint }]).unwrap();
+    let now = edit(text, &[Edit::Put { path: "joint[0]".to_owned(), fields: joint, was: None }]).unwrap();
     let wanted = "# A plan.\nformat = 1\n\n[[joint]]\nid = \"caps\" # as cast\nname = \"Caps\"\nsource = \"the card\"\n\n[[joint.group]]\nid = \"inner\"\nposition = [\n  { id = \"1\", at = [0, 0] }, # the front\n  { id = \"2\", at = [12.5, 0] },\n  { id = \"3\", at = [20, 0] },\n]\n\n[[joint.stage]]\nname = \"Snug\"\ntorque = \"20 N·m\"\n\n# Firm.\n[[joint.stage]]\nname = \"Firm\"\ntorque = \"45 N·m\" # page 12\n";
     assert_eq!(now, wanted);
     // What is left out goes, and what has no key gets one of its name.
     let group = json!({ "name": "Outer bolts", "fastener": "bolt" });
     let edits = [
         Edit::Append { list: "joint[0].group".to_owned(), fields: fields(&group) },
-        Edit::Put { path: "joint[0].stage[1]".to_owned(), fields: fields(&json!({ "name": "Firm" })) },
+        Edit::Put {
+            path: "joint[0].stage[1]".to_owned(),
+            fields: fields(&json!({ "name": "Firm" })),
+            was: None,
+        },
     ];
     let now = edit(&now, &edits).unwrap();
     // Limits stand as they are printed; three figures in one unit are a list.
@@ -112,8 +116,47 @@ fn a_form_changes_what_differs_and_nothing_else() {
 }
 
 #[test]
+fn what_somebody_else_changed_meanwhile_stays_and_is_never_put_over() {
+    let text =
+        "[[adapter]]\nid = \"a\"\nname = \"A\"\nlength = 50\n\n[[adapter]]\nid = \"b\"\nname = \"B\"\n";
+    let was = fields(&SourceText::of(text).value("adapter[0]").unwrap());
+    let mine = |key: &str, value: Json| {
+        let mut fields = was.clone();
+        fields.insert(key.to_owned(), value);
+        Edit::Put { path: "adapter[0]".to_owned(), fields, was: Some(was.clone()) }
+    };
+    let theirs = text.replace("length = 50", "length = 60 # measured");
+    let now = edit(&theirs, &[mine("name", json!("Crowfoot"))]).unwrap();
+    assert_eq!(now, theirs.replace("\"A\"", "\"Crowfoot\""));
+    // The same field: refused, unless both say the same.
+    let refused = edit(&theirs, &[mine("length", json!(55))]).unwrap_err();
+    assert!(refused.to_string().contains("somebody else"), "{refused}");
+    assert_eq!(edit(&theirs, &[mine("length", json!(60))]).unwrap(), theirs);
+    // Another table stands there now.
+    let fewer = edit(text, &[Edit::Remove { path: "adapter[0]".to_owned() }]).unwrap();
+    assert!(edit(&fewer, &[mine("name", json!("Crowfoot"))]).is_err());
+}
+
+#[test]
+fn a_unit_that_is_given_once_is_that_of_all_figures_of_a_list() {
+    for (typed, written) in [
+        (json!(["31", "37 lbf·ft"]), json!(["31 lbf·ft", "37 lbf·ft"])),
+        (json!(["31 lbf·ft", "37"]), json!(["31 lbf·ft", "37 lbf·ft"])),
+        (json!(["31 N·m", "27 lbf·ft"]), json!(["31 N·m", "27 lbf·ft"])),
+        (json!([31, 37]), json!([31, 37])),
+    ] {
+        let stage = fields(&json!({ "name": "Firm", "torque": "34 lbf·ft", "range": typed }));
+        let now = edit(
+            "[[joint]]\nid = \"x\"\n",
+            &[Edit::Append { list: "joint[0].stage".to_owned(), fields: stage }],
+        );
+        assert_eq!(SourceText::of(&now.unwrap()).value("joint[0].stage[0].range"), Some(written));
+    }
+}
+
+#[test]
 fn an_edit_that_goes_nowhere_says_so() {
-    let put = |path: &str| Edit::Put { path: path.to_owned(), fields: TableFields::new() };
+    let put = |path: &str| Edit::Put { path: path.to_owned(), fields: TableFields::new(), was: None };
     let append = |list: &str, value: Json| Edit::Append { list: list.to_owned(), fields: fields(&value) };
     let of_step = |place| Edit::MoveStep { path: "operation[0]".to_owned(), place };
     for wrong in [
@@ -268,6 +311,11 @@ fn a_joint_comes_with_its_drawing_and_is_tightened_before_the_signature() {
             .map(|of| format!("{:.0} {:.0}", of.x_mm, of.y_mm))
             .collect();
         assert_eq!(all.len(), 12, "{arrangement:?}: no two are in one place");
+        // Spacing is that from one to the next, straight across.
+        let mut first: Vec<_> = added.groups[0].fasteners.iter().collect();
+        first.sort_by_key(|of| of.id.parse::<u32>().unwrap());
+        let apart = (first[1].x_mm - first[0].x_mm).hypot(first[1].y_mm - first[0].y_mm);
+        assert!((apart - 50.8).abs() < 0.2, "{arrangement:?}: {apart}");
         let plan = Plan::read("plan", &now).unwrap();
         let sign = plan.operations.iter().find(|of| of.kind == OperationKind::Sign).unwrap();
         assert!(before(&plan, &sign.id).contains("lower-crankcase-tighten"));

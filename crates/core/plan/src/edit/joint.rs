@@ -4,8 +4,9 @@ use super::figure::set;
 use super::line::{StepPlace, add_step};
 use super::out::text;
 use super::path::{EditTarget, steps, walk};
-use super::table::{append, free_key, taken};
-use super::written::item_value;
+use super::table::{append, fields, put, taken};
+use super::written::{table_value, value_at};
+use crate::free_key::{free_key, key_of};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::{self, Dimension};
@@ -29,7 +30,7 @@ pub struct NewJoint {
     /// Where its figures come from.
     #[serde(default)]
     pub source: String,
-    /// Where in the build sequence it is tightened: before the signature, where nothing is said.
+    /// Where in the build sequence it is tightened: last of all ([`StepPlace::Last`]) where nothing is said.
     #[serde(default = "last")]
     pub place: StepPlace,
 }
@@ -86,8 +87,9 @@ impl Arrangement {
             Self::Row => [along(at), 0.0],
             Self::TwoRows => [along(at % half), if at < half { -0.5 } else { 0.5 } * spacing_mm],
             Self::Circle => {
-                let (radius, turn) =
-                    (spacing_mm * f64::from(count) / (2.0 * PI), 2.0 * PI * f64::from(at) / f64::from(count));
+                let turn = 2.0 * PI * f64::from(at) / f64::from(count);
+                // Spacing is measured from one to the next, straight across.
+                let radius = if count > 1 { spacing_mm / (2.0 * (PI / f64::from(count)).sin()) } else { 0.0 };
                 [tenth(radius * turn.sin()), tenth(-radius * turn.cos())]
             }
             Self::Rectangle => around(at, count, spacing_mm),
@@ -108,8 +110,10 @@ fn around(at: u32, count: u32, spacing_mm: f64) -> [f64; 2] {
     let wide = (count / 6).max(1);
     let long = (count.saturating_sub(2 * wide) / 2).max(1);
     let [long, wide] = [long, wide].map(f64::from);
-    // Places are evenly along the edge, whatever the count.
-    let way = f64::from(at) / f64::from(count) * 2.0 * (long + wide);
+    // Places are evenly along the edge, as far from each other as they should be, whatever the count.
+    let edge = 2.0 * (long + wide);
+    let way = f64::from(at) / f64::from(count) * edge;
+    let spacing_mm = spacing_mm * f64::from(count) / edge;
     let [x, y] = if way <= long {
         [way, 0.0]
     } else if way <= long + wide {
@@ -163,8 +167,8 @@ pub(super) fn add_joint(document: &mut DocumentMut, joint: &NewJoint) -> Result<
         }));
         places.extend(of_group);
     }
-    let key = free_key(name, &taken(document, "joint"), "joint");
-    let part = free_key(&format!("{key} part"), &taken(document, "drawing"), "part");
+    let key = free_key(&key_of(name, "joint"), &taken(document, "joint"));
+    let part = free_key(&format!("{key}-part"), &taken(document, "drawing"));
     append(document, "drawing", &fields(json!({ "id": part, "name": name, "shape": [outline(&places)] })))?;
     let procedure = Some(joint.procedure.trim()).filter(|line| !line.is_empty()).unwrap_or("?");
     let mut of_joint = fields(json!({
@@ -174,17 +178,10 @@ pub(super) fn add_joint(document: &mut DocumentMut, joint: &NewJoint) -> Result<
         of_joint.insert("source".to_owned(), joint.source.trim().into());
     }
     append(document, "joint", &of_joint)?;
-    let step = free_key(&format!("{key} tighten"), &taken(document, "operation"), "tighten");
+    let step = free_key(&format!("{key}-tighten"), &taken(document, "operation"));
     let step = json!({ "id": step, "name": format!("Tighten {name}"), "kind": "tighten", "joint": key });
     add_step(document, &fields(step), &joint.place)?;
     Ok(())
-}
-
-fn fields(value: Json) -> super::table::TableFields {
-    match value {
-        Json::Object(fields) => fields,
-        _ => super::table::TableFields::new(),
-    }
 }
 
 /// One rounded rectangle around places.
@@ -207,9 +204,8 @@ pub(super) fn draw_outline(document: &mut DocumentMut, path: &str) -> Result<(),
         return Err(message!("edit-there-nothing-at-this-path"));
     };
     let (id, name) = (text(joint, "id").unwrap_or_default(), text(joint, "name").unwrap_or_default());
-    let value = item_value(&toml_edit::Item::Table(joint.clone()));
-    let number = |value: &Json| value.as_f64();
-    let place = |at: &Json| Some([number(&at[0])?, number(&at[1])?]);
+    let value = table_value(joint);
+    let place = |at: &Json| Some([at[0].as_f64()?, at[1].as_f64()?]);
     let groups = value["group"].as_array().into_iter().flatten();
     let places: Vec<[f64; 2]> = groups
         .flat_map(|group| {
@@ -223,19 +219,13 @@ pub(super) fn draw_outline(document: &mut DocumentMut, path: &str) -> Result<(),
         return Err(message!("edit-no-fasteners-to-draw-around"));
     }
     let drawing = format!("{id}-outline");
-    let shape = outline(&places);
-    let drawn = item_value(document.as_item())["drawing"]
-        .as_array()
-        .and_then(|all| all.iter().position(|of| of["id"].as_str() == Some(&drawing)));
+    let drawn = value_at(document, "drawing");
+    let drawn =
+        drawn.as_array().and_then(|all| all.iter().position(|of| of["id"].as_str() == Some(&drawing)));
+    let table = fields(json!({ "id": drawing, "name": name, "shape": [outline(&places)] }));
     match drawn {
-        Some(at) => super::table::put(
-            document,
-            &format!("drawing[{at}]"),
-            &fields(json!({ "id": drawing, "name": name, "shape": [shape] })),
-        )?,
-        None => {
-            append(document, "drawing", &fields(json!({ "id": drawing, "name": name, "shape": [shape] })))?;
-        }
+        Some(at) => put(document, &format!("drawing[{at}]"), &table, None)?,
+        None => drop(append(document, "drawing", &table)?),
     }
     set(document, &format!("{path}.drawing"), &drawing.into())
 }

@@ -3,11 +3,13 @@
 //! What comes after what is written as the `needs` of each step. A step that comes behind another one comes between it
 //! and what needed it; one that is moved leaves those behind it waiting for what it waited for.
 
-use super::list::{last_position, place as put_in_place};
-use super::out::{for_each_operation, needed, put_needs, replaced_by, text};
+use super::list::{add, last_position, place as put_in_place};
+use super::out::{for_each_operation, for_each_step, needed, put_needs, replaced_by, text};
 use super::path::{EditTarget, PathStep, split, walk};
-use super::table::{TableFields, block_table, free_key, taken};
+use super::table::{TableFields, block_table, taken, with_free_key};
+use super::written::value_at;
 use crate::format;
+use crate::free_key::{free_key, key_of};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use serde::Deserialize;
@@ -30,6 +32,20 @@ pub enum StepPlace {
     Last,
 }
 
+/// A step that is given as text goes behind another, with what else it brings.
+pub(super) fn insert(document: &mut DocumentMut, behind: &str, text: &str) -> Result<(), Message> {
+    let mut brought = text.parse::<DocumentMut>().map_err(|error| Message::from(error.message()))?;
+    let step = brought.remove("operation").and_then(|item| item.into_array_of_tables().ok());
+    let step = step.filter(|steps| steps.len() == 1).and_then(|steps| steps.into_iter().next());
+    let step = step.ok_or(message!("edit-one-operation-needed"))?;
+    add(document, "", &brought.to_string())?;
+    let (way, last) = split(behind)?;
+    match (walk(document, &way)?, last) {
+        (EditTarget::Tables(operations), PathStep::At(at)) => after(operations, at, step),
+        _ => Err(message!("edit-step-such-as-operation-3-needed")),
+    }
+}
+
 /// A step more; gives where it stands.
 pub(super) fn add_step(
     document: &mut DocumentMut,
@@ -37,19 +53,12 @@ pub(super) fn add_step(
     at: &StepPlace,
 ) -> Result<String, Message> {
     let format = format::table_at("operation").ok_or(message!("edit-there-no-such-step"))?;
-    let mut fields = fields.clone();
-    let given = fields.get("id").and_then(Json::as_str).filter(|id| !id.trim().is_empty());
-    let known = taken(document, "operation");
-    if let Some(key) = given.filter(|id| known.contains(*id)) {
-        return Err(message!("edit-stands-there-already", key));
-    }
-    let words = fields.get("name").and_then(Json::as_str).unwrap_or_default();
-    let id = given.map_or_else(|| free_key(words, &known, "step"), str::to_owned);
-    fields.insert("id".to_owned(), id.as_str().into());
+    let fields = with_free_key(format, fields, &taken(document, "operation"))?;
     let step = block_table(format, &fields)?;
     place_step(document, step, at)?;
+    let id = fields.get("id").and_then(Json::as_str);
     let steps = document.get("operation").and_then(Item::as_array_of_tables);
-    let at = steps.and_then(|steps| steps.iter().position(|step| text(step, "id").as_ref() == Some(&id)));
+    let at = steps.and_then(|steps| steps.iter().position(|step| text(step, "id").as_deref() == id));
     Ok(format!("operation[{}]", at.unwrap_or_default()))
 }
 
@@ -64,15 +73,10 @@ pub(super) fn move_step(document: &mut DocumentMut, path: &str, to: &StepPlace) 
     };
     let moved = steps.get(at).cloned().ok_or(message!("edit-there-no-such-step"))?;
     let id = text(&moved, "id").ok_or(message!("edit-step-has-key"))?;
-    // Where it goes is told from a step that keeps its key while places change.
-    let of = |path: &String| key_at(document, path);
-    let to = match to {
-        StepPlace::After(path) => Named::After(of(path)?),
-        StepPlace::Before(path) => Named::Before(of(path)?),
-        StepPlace::Beside(path) => Named::Beside(of(path)?),
-        StepPlace::Last => Named::Last,
-    };
-    if matches!(&to, Named::After(other) | Named::Before(other) | Named::Beside(other) if *other == id) {
+    // Where it goes is told by the key of a step: places change while it is taken out.
+    let to = by_key(document, to)?;
+    if matches!(&to, StepPlace::After(other) | StepPlace::Before(other) | StepPlace::Beside(other) if *other == id)
+    {
         return Ok(());
     }
     let before = needed(&moved);
@@ -80,7 +84,7 @@ pub(super) fn move_step(document: &mut DocumentMut, path: &str, to: &StepPlace) 
         steps.remove(at);
     }
     for_each_operation(document, &mut |operation| replaced_by(operation, &id, &before));
-    place_named(document, moved, &to)
+    place_by_key(document, moved, &to)
 }
 
 /// A step that tightens is parted: what is done in it now, and the rest of its stages in a step of its own behind it.
@@ -102,7 +106,7 @@ pub(super) fn split_step(document: &mut DocumentMut, path: &str, stages: &[Strin
     let name = text(&second, "name").unwrap_or_default();
     let name = format!("{name}: {}", rest[0].to_lowercase());
     second.insert("name", toml_edit::value(&name));
-    let id = free_key(&name, &taken(document, "operation"), "step");
+    let id = free_key(&key_of(&name, "step"), &taken(document, "operation"));
     second.insert("id", toml_edit::value(&id));
     // What is fitted in it is fitted in the first of the two.
     second.remove("parts");
@@ -129,32 +133,30 @@ fn stage_names(document: &DocumentMut, path: &str) -> Result<Vec<String>, Messag
     Ok(names)
 }
 
-/// A place by the key of the step that it is told from.
-enum Named {
-    After(String),
-    Before(String),
-    Beside(String),
-    Last,
-}
-
 fn key_at(document: &DocumentMut, path: &str) -> Result<String, Message> {
     // A step of a repeat stands where its repeat does.
     let outer = path.split(".step[").next().unwrap_or(path);
-    let read = super::SourceText::of(&document.to_string());
-    read.at(&format!("{outer}.id")).ok_or_else(|| message!("edit-there-no-such-step"))
+    let key = value_at(document, &format!("{outer}.id"));
+    key.as_str().map(str::to_owned).ok_or_else(|| message!("edit-there-no-such-step"))
 }
 
-pub(super) fn place_step(document: &mut DocumentMut, step: Table, at: &StepPlace) -> Result<(), Message> {
-    let named = match at {
-        StepPlace::After(path) => Named::After(key_at(document, path)?),
-        StepPlace::Before(path) => Named::Before(key_at(document, path)?),
-        StepPlace::Beside(path) => Named::Beside(key_at(document, path)?),
-        StepPlace::Last => Named::Last,
-    };
-    place_named(document, step, &named)
+/// The same place told by the key of a step instead of its path.
+fn by_key(document: &DocumentMut, place: &StepPlace) -> Result<StepPlace, Message> {
+    let key = |path: &str| key_at(document, path);
+    Ok(match place {
+        StepPlace::After(path) => StepPlace::After(key(path)?),
+        StepPlace::Before(path) => StepPlace::Before(key(path)?),
+        StepPlace::Beside(path) => StepPlace::Beside(key(path)?),
+        StepPlace::Last => StepPlace::Last,
+    })
 }
 
-fn place_named(document: &mut DocumentMut, step: Table, at: &Named) -> Result<(), Message> {
+fn place_step(document: &mut DocumentMut, step: Table, at: &StepPlace) -> Result<(), Message> {
+    let at = by_key(document, at)?;
+    place_by_key(document, step, &at)
+}
+
+fn place_by_key(document: &mut DocumentMut, step: Table, at: &StepPlace) -> Result<(), Message> {
     if !document.contains_key("operation") {
         document.insert("operation", Item::ArrayOfTables(ArrayOfTables::new()));
     }
@@ -166,10 +168,10 @@ fn place_named(document: &mut DocumentMut, step: Table, at: &Named) -> Result<()
         found.ok_or_else(|| message!("edit-there-no-such-step"))
     };
     match at {
-        Named::After(key) => after(operations, place_of(key)?, step),
-        Named::Before(key) => before(operations, place_of(key)?, step),
-        Named::Beside(key) => beside(operations, place_of(key)?, step),
-        Named::Last => {
+        StepPlace::After(key) => after(operations, place_of(key)?, step),
+        StepPlace::Before(key) => before(operations, place_of(key)?, step),
+        StepPlace::Beside(key) => beside(operations, place_of(key)?, step),
+        StepPlace::Last => {
             let counts_back = operations.iter().position(|step| step.contains_key("back_of"));
             let end = counts_back.or_else(|| operations.iter().position(is_signature));
             match end.filter(|_| !is_signature(&step)) {
@@ -197,9 +199,7 @@ fn neighbour(operations: &ArrayOfTables, at: usize) -> Result<&Table, Message> {
 fn after(operations: &mut ArrayOfTables, at: usize, mut step: Table) -> Result<(), Message> {
     let (own, other) = (key(&step)?, key(neighbour(operations, at)?)?);
     set_needs(&mut step, std::slice::from_ref(&other));
-    for table in operations.iter_mut() {
-        replaced_by(table, &other, std::slice::from_ref(&own));
-    }
+    for_each_step(operations, &mut |table| replaced_by(table, &other, std::slice::from_ref(&own)));
     insert_at(operations, at + 1, step);
     Ok(())
 }
@@ -218,11 +218,13 @@ fn beside(operations: &mut ArrayOfTables, at: usize, mut step: Table) -> Result<
     let other = neighbour(operations, at)?;
     set_needs(&mut step, &needed(other));
     let other = key(other)?;
-    for table in operations.iter_mut().filter(|table| needed(table).contains(&other)) {
+    for_each_step(operations, &mut |table| {
         let mut needs = needed(table);
-        needs.push(own.clone());
-        set_needs(table, &needs);
-    }
+        if needs.contains(&other) {
+            needs.push(own.clone());
+            set_needs(table, &needs);
+        }
+    });
     insert_at(operations, at + 1, step);
     Ok(())
 }
@@ -230,7 +232,8 @@ fn beside(operations: &mut ArrayOfTables, at: usize, mut step: Table) -> Result<
 /// Behind everything that nothing waits for yet.
 fn at_end(operations: &mut ArrayOfTables, mut step: Table) -> Result<(), Message> {
     let own = key(&step)?;
-    let waited: Vec<String> = operations.iter().flat_map(needed).collect();
+    let mut waited = Vec::new();
+    for_each_step(operations, &mut |table| waited.extend(needed(table)));
     let ends = operations.iter().filter_map(|table| text(table, "id"));
     let ends: Vec<String> = ends.filter(|id| !waited.contains(id) && *id != own).collect();
     set_needs(&mut step, &ends);

@@ -3,7 +3,7 @@
 use super::path::{EditTarget, PathStep, split, steps, walk};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
-use toml_edit::{Array, DocumentMut, Item, Table, Value};
+use toml_edit::{DocumentMut, Item, Table};
 
 /// Tables of the same name go behind those that are there.
 pub(super) fn add(document: &mut DocumentMut, within: &str, text: &str) -> Result<(), Message> {
@@ -31,40 +31,6 @@ pub(super) fn add(document: &mut DocumentMut, within: &str, text: &str) -> Resul
             }
             _ => return Err(message!("edit-stands-there-already", key)),
         }
-    }
-    Ok(())
-}
-
-/// A step of the work goes behind another, and between it and what needed it.
-pub(super) fn insert(document: &mut DocumentMut, after: &str, text: &str) -> Result<(), Message> {
-    let mut brought = text.parse::<DocumentMut>().map_err(|error| Message::from(error.message()))?;
-    let step = brought.remove("operation").and_then(|item| item.into_array_of_tables().ok());
-    let step = step.filter(|steps| steps.len() == 1).and_then(|steps| steps.into_iter().next());
-    let mut step = step.ok_or(message!("edit-one-operation-needed"))?;
-    add(document, "", &brought.to_string())?;
-    let (way, last) = split(after)?;
-    let (EditTarget::Tables(operations), PathStep::At(at)) = (walk(document, &way)?, last) else {
-        return Err(message!("edit-step-such-as-operation-3-needed"));
-    };
-    let before = operations.get(at).ok_or(message!("edit-there-no-such-step"))?;
-    let key = |table: &Table| table.get("id").and_then(Item::as_str).map(str::to_owned);
-    let (before_id, id) = (key(before), key(&step));
-    let (before_id, id) = before_id.zip(id).ok_or(message!("edit-step-has-key"))?;
-    let stood = last_position(before);
-    place(&mut step, Some(stood));
-    step.insert("needs", toml_edit::value(Array::from_iter([before_id.as_str()])));
-    let mut all: Vec<Table> = std::mem::take(operations).into_iter().collect();
-    for other in &mut all {
-        let Some(Item::Value(Value::Array(needs))) = other.get_mut("needs") else { continue };
-        for need in needs.iter_mut().filter(|need| need.as_str() == Some(&before_id)) {
-            let mut new = Value::from(id.as_str());
-            *new.decor_mut() = need.decor().clone();
-            *need = new;
-        }
-    }
-    all.insert(at + 1, step);
-    for table in all {
-        operations.push(table);
     }
     Ok(())
 }

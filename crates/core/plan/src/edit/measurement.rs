@@ -1,13 +1,12 @@
 //! Something to be measured, with its limits and the step that measures it.
 
-use super::figure::look_up;
 use super::line::{StepPlace, add_step};
-use super::table::{TableFields, append, free_key, taken};
-use super::written::item_value;
+use super::table::{append, fields, taken};
+use crate::free_key::{free_key, key_of};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use serde::Deserialize;
-use serde_json::{Value as Json, json};
+use serde_json::json;
 use toml_edit::DocumentMut;
 
 /// A measurement to be added.
@@ -45,31 +44,20 @@ pub(super) fn add_measurement(document: &mut DocumentMut, new: &NewMeasurement) 
     }
     let mut known = taken(document, "site");
     known.extend(taken(document, "clearance"));
-    let key = free_key(name, &known, "measurement");
-    let mut site = object(json!({ "id": key, "name": name, "form": new.form }));
+    let key = free_key(&key_of(name, "measurement"), &known);
+    let mut site = fields(json!({ "id": key, "name": name, "form": new.form }));
     if new.count > 1 {
         site.insert("count".to_owned(), new.count.into());
     }
     append(document, "site", &site)?;
-    let window = json!({ new.use_for.clone(): "?" });
+    let limits = Some(new.limits.trim()).filter(|limits| !limits.is_empty()).unwrap_or("?");
+    let window = json!({ new.use_for.clone(): limits });
     append(
         document,
         "clearance",
-        &object(json!({ "id": key, "name": name, "plus": key, "window": window })),
+        &fields(json!({ "id": key, "name": name, "plus": key, "window": window })),
     )?;
-    let all = item_value(document.as_item());
-    let last = all["clearance"].as_array().map_or(0, |all| all.len().saturating_sub(1));
-    if !new.limits.trim().is_empty() {
-        look_up(document, &format!("clearance[{last}].window.{}", new.use_for), &new.limits, "")?;
-    }
-    let step = object(json!({ "name": new.step, "kind": "measure", "sites": [key] }));
+    let step = fields(json!({ "name": new.step, "kind": "measure", "sites": [key] }));
     add_step(document, &step, &new.place)?;
     Ok(())
-}
-
-fn object(value: Json) -> TableFields {
-    match value {
-        Json::Object(fields) => fields,
-        _ => TableFields::new(),
-    }
 }

@@ -22,8 +22,8 @@ mod written;
 
 use self::figure::{look_up, remove, set};
 use self::joint::{add_joint, draw_outline};
-use self::line::{add_step, move_step, split_step};
-use self::list::{add, insert, shift};
+use self::line::{add_step, insert, move_step, split_step};
+use self::list::{add, shift};
 use self::measurement::add_measurement;
 use self::out::take_out;
 use self::path::{EditTarget, PathStep, steps, walk};
@@ -114,6 +114,11 @@ pub enum Edit {
         /// All of its fields, as the plan format has them.
         #[cfg_attr(feature = "schema", schema(value_type = std::collections::HashMap<String, serde_json::Value>))]
         fields: TableFields,
+        /// What it said when somebody began to change it: then only what they changed is, and it is refused where
+        /// somebody else changed the same.
+        #[serde(default)]
+        #[cfg_attr(feature = "schema", schema(value_type = Option<std::collections::HashMap<String, serde_json::Value>>))]
+        was: Option<TableFields>,
     },
     /// One more table of a list. Its key is made of its name where it is left out.
     Append {
@@ -206,7 +211,7 @@ impl Edit {
             Self::Procedure { joint, line } => procedure(document, joint, line),
             Self::Take { text } => take(document, text),
             Self::Shift { path, up } => shift(document, path, *up),
-            Self::Put { path, fields } => put(document, path, fields),
+            Self::Put { path, fields, was } => put(document, path, fields, was.as_ref()),
             Self::MoveStep { path, place } => move_step(document, path, place),
             Self::SplitStep { path, stages } => split_step(document, path, stages),
             Self::AddJoint { joint } => add_joint(document, joint),

@@ -115,6 +115,11 @@ pub(super) fn for_each_operation(document: &mut DocumentMut, change: &mut dyn Fn
     let Some(operations) = document.get_mut("operation").and_then(Item::as_array_of_tables_mut) else {
         return;
     };
+    for_each_step(operations, change);
+}
+
+/// The same of a list of operations.
+pub(super) fn for_each_step(operations: &mut ArrayOfTables, change: &mut dyn FnMut(&mut Table)) {
     for operation in operations.iter_mut() {
         change(operation);
         if let Some(steps) = operation.get_mut("step").and_then(Item::as_array_of_tables_mut) {

@@ -96,6 +96,15 @@ impl<'a> DocumentNode<'a> {
     }
 }
 
+/// What stands at a path; the document itself at an empty one.
+pub(super) fn look<'a>(document: &'a DocumentMut, path: &str) -> Option<DocumentNode<'a>> {
+    let top = DocumentNode::Table(document.as_table());
+    if path.is_empty() {
+        return Some(top);
+    }
+    steps(path).ok()?.iter().try_fold(top, DocumentNode::inner)
+}
+
 /// Something of the document that is changed.
 pub(super) enum EditTarget<'a> {
     Table(&'a mut Table),

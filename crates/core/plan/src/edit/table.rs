@@ -2,10 +2,11 @@
 //!
 //! What a table says already stays as it stands, comments and order included; only what differs is written.
 
-use super::figure::{push_like, toml_value, window_value};
+use super::figure::{in_one_unit, push_like, toml_value, window_value};
 use super::path::{EditTarget, PathStep, split, walk};
-use super::written::{item_value, value_of};
+use super::written::{item_value, table_value, value_at, value_of};
 use crate::format::{self, FormatFieldKind, FormatTable, TableLayout};
+use crate::free_key::{free_key, key_of};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use serde_json::{Map, Value as Json};
@@ -16,9 +17,28 @@ use toml_edit::{Array, ArrayOfTables, DocumentMut, InlineTable, Item, Table, Tab
 /// The fields of a table, as JSON.
 pub type TableFields = Map<String, Json>;
 
-/// A table says this from now on; what is left out goes.
-pub(super) fn put(document: &mut DocumentMut, path: &str, fields: &TableFields) -> Result<(), Message> {
+/// The fields of an object.
+pub(super) fn fields(value: Json) -> TableFields {
+    match value {
+        Json::Object(fields) => fields,
+        _ => TableFields::new(),
+    }
+}
+
+/// A table says this from now on; what is left out goes. Given what it said when somebody began to change it, only what
+/// they changed is: what others changed meanwhile stays.
+pub(super) fn put(
+    document: &mut DocumentMut,
+    path: &str,
+    fields: &TableFields,
+    was: Option<&TableFields>,
+) -> Result<(), Message> {
     let format = format::table_at(path).ok_or(message!("edit-plan-has-no-such-table", path))?;
+    let now = value_at(document, path);
+    let fields = match (was, now.as_object()) {
+        (Some(was), Some(now)) => Cow::Owned(changed(format, now, was, fields)?),
+        _ => Cow::Borrowed(fields),
+    };
     let (way, last) = split(path)?;
     let target = match (walk(document, &way)?, &last) {
         (EditTarget::Tables(tables), PathStep::At(at)) => tables.get_mut(*at).map(|of| (of as _, true)),
@@ -38,7 +58,34 @@ pub(super) fn put(document: &mut DocumentMut, path: &str, fields: &TableFields) 
     };
     let (table, block): (&mut dyn TableLike, bool) =
         target.ok_or(message!("edit-there-nothing-at-this-path"))?;
-    merge(table, format, fields, block)
+    merge(table, format, &fields, block)
+}
+
+/// What a table says with the changes that somebody made to what it was.
+fn changed(
+    format: &FormatTable,
+    now: &TableFields,
+    was: &TableFields,
+    fields: &TableFields,
+) -> Result<TableFields, Message> {
+    let one = |of: &TableFields, key: &str| of.get(key).cloned().unwrap_or_default();
+    if !same(&one(now, "id"), &one(was, "id")) {
+        return Err(message!("edit-stands-elsewhere-now", name = format.name));
+    }
+    let mut all = now.clone();
+    let keys: BTreeSet<&String> = was.keys().chain(fields.keys()).collect();
+    for key in keys {
+        let (now, was, wanted) = (one(now, key), one(was, key), one(fields, key));
+        if same(&was, &wanted) {
+            continue;
+        }
+        if !same(&now, &was) && !same(&now, &wanted) {
+            let label = format.field(key).map_or_else(|| Message::from(key), |field| field.label.into());
+            return Err(message!("edit-changed-meanwhile", label));
+        }
+        all.insert(key.clone(), wanted);
+    }
+    Ok(all)
 }
 
 fn empty(format: &FormatTable) -> Item {
@@ -55,14 +102,8 @@ pub(super) fn append(
     fields: &TableFields,
 ) -> Result<String, Message> {
     let format = format::table_at(list).ok_or(message!("edit-plan-has-no-such-table", path = list))?;
-    let taken = taken(document, list);
-    let mut fields = fields.clone();
-    give_key(format, &mut fields, &taken);
-    if let Some(key) = fields.get("id").and_then(Json::as_str).filter(|key| taken.contains(*key)) {
-        return Err(message!("edit-stands-there-already", key));
-    }
-    let before = super::SourceText::of(&document.to_string()).value(list);
-    let at = before.as_ref().and_then(Json::as_array).map_or(0, Vec::len);
+    let fields = with_free_key(format, fields, &taken(document, list))?;
+    let at = value_at(document, list).as_array().map_or(0, Vec::len);
     let (way, last) = split(list)?;
     let PathStep::Key(name) = last else { return Err(message!("edit-there-nothing-at-this-path")) };
     match walk(document, &way)? {
@@ -87,37 +128,27 @@ pub(super) fn append(
     Ok(format!("{list}[{at}]"))
 }
 
-/// Keys of a list that are taken; steps of a repeat share theirs with the other operations.
-pub(super) fn taken(document: &DocumentMut, list: &str) -> BTreeSet<String> {
-    let value = item_value(document.as_item());
-    let mut all = BTreeSet::new();
-    let ids = |tables: &Json, all: &mut BTreeSet<String>| {
-        for table in tables.as_array().into_iter().flatten() {
-            all.extend(table["id"].as_str().map(str::to_owned));
-            for step in table["step"].as_array().into_iter().flatten() {
-                all.extend(step["id"].as_str().map(str::to_owned));
-            }
-        }
-    };
-    match list.rsplit_once('.') {
-        None => ids(&value[list], &mut all),
-        Some((_, "step")) => ids(&value["operation"], &mut all),
-        Some(_) => {
-            let read = super::SourceText::of(&document.to_string());
-            all.extend(read.ids(list));
-        }
+/// Fields with the key that was given, where that is free, or with one made of their words.
+pub(super) fn with_free_key(
+    format: &FormatTable,
+    fields: &TableFields,
+    taken: &BTreeSet<String>,
+) -> Result<TableFields, Message> {
+    let mut fields = fields.clone();
+    give_key(format, &mut fields, taken);
+    match fields.get("id").and_then(Json::as_str) {
+        Some(key) if taken.contains(key) => Err(message!("edit-stands-there-already", key)),
+        _ => Ok(fields),
     }
-    all
 }
 
-/// A key of words that is not taken yet.
-pub(super) fn free_key(words: &str, taken: &BTreeSet<String>, otherwise: &str) -> String {
-    let plain: String =
-        words.to_lowercase().chars().map(|c| if c.is_ascii_alphanumeric() { c } else { ' ' }).collect();
-    let words: Vec<&str> = plain.split_whitespace().take(6).collect();
-    let plain = if words.is_empty() { otherwise.to_owned() } else { words.join("-") };
-    let numbered = std::iter::once(plain.clone()).chain((2..).map(|number| format!("{plain}-{number}")));
-    numbered.into_iter().find(|key| !taken.contains(key)).unwrap_or(plain)
+/// Keys of a list that are taken; steps of a repeat share theirs with the other operations.
+pub(super) fn taken(document: &DocumentMut, list: &str) -> BTreeSet<String> {
+    let list = if list.ends_with("].step") { "operation" } else { list };
+    let tables = value_at(document, list);
+    let tables = tables.as_array().into_iter().flatten();
+    let with_steps = tables.flat_map(|table| table["step"].as_array().into_iter().flatten().chain([table]));
+    with_steps.filter_map(|table| table["id"].as_str().map(str::to_owned)).collect()
 }
 
 /// What has a key and was given none gets one, made of its name or its text.
@@ -129,7 +160,7 @@ fn give_key(format: &FormatTable, fields: &mut TableFields, taken: &BTreeSet<Str
     }
     let words = ["name", "text"].iter().find_map(|key| fields.get(*key)?.as_str()).unwrap_or_default();
     let otherwise = format.id.rsplit('.').next().unwrap_or_default();
-    fields.insert("id".to_owned(), free_key(words, taken, otherwise).into());
+    fields.insert("id".to_owned(), free_key(&key_of(words, otherwise), taken).into());
 }
 
 /// Fields in the order of the format, those that it does not know behind them.
@@ -167,18 +198,24 @@ fn merge(
     Ok(())
 }
 
-/// A value as a plan writes it: limits that are typed as they are printed become what they say.
+/// A value as a plan writes it: limits that are typed as they are printed become what they say, and a unit that is given
+/// once is that of all figures of a list.
 fn as_written<'a>(format: &FormatTable, key: &str, value: &'a Json) -> Cow<'a, Json> {
-    let is_windows = format.field(key).is_some_and(|field| matches!(field.kind, FormatFieldKind::Windows));
-    let Json::Object(windows) = value else { return Cow::Borrowed(value) };
-    if !is_windows {
-        return Cow::Borrowed(value);
+    let kind = format.field(key).map(|field| &field.kind);
+    match (kind, value) {
+        (Some(FormatFieldKind::Windows), Json::Object(windows)) => {
+            let written = windows.iter().map(|(use_for, limits)| {
+                let text = limits.as_str().filter(|text| !text.starts_with('?'));
+                (use_for.clone(), text.map_or_else(|| limits.clone(), window_value))
+            });
+            Cow::Owned(Json::Object(written.collect()))
+        }
+        (Some(FormatFieldKind::Quantities { .. }), Json::Array(figures)) => {
+            let texts: Option<Vec<&str>> = figures.iter().map(Json::as_str).collect();
+            texts.map_or(Cow::Borrowed(value), |texts| Cow::Owned(in_one_unit(&texts).into()))
+        }
+        _ => Cow::Borrowed(value),
     }
-    let written = windows.iter().map(|(use_for, limits)| {
-        let limits = limits.as_str().filter(|text| !text.starts_with('?')).map(window_value);
-        (use_for.clone(), limits.unwrap_or_else(|| windows[use_for].clone()))
-    });
-    Cow::Owned(Json::Object(written.collect()))
 }
 
 /// Whether two values say the same: a number is the same whether it is written with a point or without.
@@ -257,7 +294,7 @@ fn matched(old: &[Json], new: &[Json]) -> Vec<Option<usize>> {
 }
 
 fn merge_blocks(tables: &mut ArrayOfTables, format: &FormatTable, values: &[Json]) -> Result<(), Message> {
-    let old: Vec<Json> = tables.iter().map(|table| item_value(&Item::Table(table.clone()))).collect();
+    let old: Vec<Json> = tables.iter().map(table_value).collect();
     let matched = matched(&old, values);
     let was: Vec<Table> = std::mem::take(tables).into_iter().collect();
     let first = was.first().and_then(Table::position);

@@ -1,9 +1,9 @@
 //! What is written at a path.
 
-use super::path::{DocumentNode, PathStep, steps};
+use super::path::{DocumentNode, PathStep, look};
 use serde_json::{Map, Value as Json};
 use std::collections::BTreeMap;
-use toml_edit::{DocumentMut, Item, Value};
+use toml_edit::{DocumentMut, Item, Table, Value};
 
 /// A text whose fields are looked up by path.
 #[derive(Debug)]
@@ -31,11 +31,7 @@ impl SourceText {
 
     /// What is written at a path as data: texts, numbers, yes or no, lists and tables of these.
     pub fn value(&self, path: &str) -> Option<Json> {
-        Some(match self.node(path)? {
-            DocumentNode::Table(table) => item_value(&Item::Table(table.clone())),
-            DocumentNode::Tables(tables) => item_value(&Item::ArrayOfTables(tables.clone())),
-            DocumentNode::Value(value) => value_of(value),
-        })
+        self.node(path).as_ref().map(node_value)
     }
 
     /// The keys of a list of tables, in their order.
@@ -48,22 +44,33 @@ impl SourceText {
     }
 
     fn node(&self, path: &str) -> Option<DocumentNode<'_>> {
-        let mut at = DocumentNode::Table(self.0.as_ref()?.as_table());
-        for step in steps(path).ok()? {
-            at = at.inner(&step)?;
-        }
-        Some(at)
+        look(self.0.as_ref()?, path)
     }
+}
+
+/// What stands at a path, as data; nothing where nothing does.
+pub(super) fn value_at(document: &DocumentMut, path: &str) -> Json {
+    look(document, path).as_ref().map(node_value).unwrap_or_default()
+}
+
+fn node_value(node: &DocumentNode<'_>) -> Json {
+    match node {
+        DocumentNode::Table(table) => table_value(table),
+        DocumentNode::Tables(tables) => tables.iter().map(table_value).collect(),
+        DocumentNode::Value(value) => value_of(value),
+    }
+}
+
+/// A table as data.
+pub(super) fn table_value(table: &Table) -> Json {
+    fields(table.iter().map(|(key, item)| (key, item_value(item))))
 }
 
 /// What is written, as data.
 pub(super) fn item_value(item: &Item) -> Json {
     match item {
-        Item::Table(table) => fields(table.iter().map(|(key, item)| (key, item_value(item)))),
-        Item::ArrayOfTables(tables) => tables
-            .iter()
-            .map(|table| fields(table.iter().map(|(key, item)| (key, item_value(item)))))
-            .collect(),
+        Item::Table(table) => table_value(table),
+        Item::ArrayOfTables(tables) => tables.iter().map(table_value).collect(),
         Item::Value(value) => value_of(value),
         Item::None => Json::Null,
     }

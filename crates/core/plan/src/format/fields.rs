@@ -141,8 +141,6 @@ pub enum FormatFieldKind {
         /// What it measures.
         dimension: Dimension,
     },
-    /// A list of figures in the unit of what is measured.
-    Figures,
     /// One of some words.
     Choice {
         /// The words.

@@ -100,8 +100,65 @@ pub(super) static SITE: FormatTable = FormatTable {
         )
         .usual()
         .of("form", &["strip"]),
-        field("plausible", text_id!("format-site-plausible"), FormatFieldKind::Figures)
-            .hint(text_id!("format-site-plausible-hint")),
+        field(
+            "plausible",
+            text_id!("format-site-plausible"),
+            FormatFieldKind::Quantities { dimension: Dimension::Length },
+        )
+        .hint(text_id!("format-site-plausible-hint"))
+        .of("form", &["journal", "bore", "length"]),
+        field(
+            "plausible",
+            text_id!("format-site-plausible"),
+            FormatFieldKind::Quantities { dimension: Dimension::Clearance },
+        )
+        .hint(text_id!("format-site-plausible-hint"))
+        .of("form", &["gap", "strip", "ring", "deck", "valve"]),
+        field(
+            "plausible",
+            text_id!("format-site-plausible"),
+            FormatFieldKind::Quantities { dimension: Dimension::Volume },
+        )
+        .hint(text_id!("format-site-plausible-hint"))
+        .of("form", &["chamber"]),
+        field(
+            "plausible",
+            text_id!("format-site-plausible"),
+            FormatFieldKind::Quantities { dimension: Dimension::Angle },
+        )
+        .hint(text_id!("format-site-plausible-hint"))
+        .of("form", &["angle"]),
+        field(
+            "plausible",
+            text_id!("format-site-plausible"),
+            FormatFieldKind::Quantities { dimension: Dimension::Torque },
+        )
+        .hint(text_id!("format-site-plausible-hint"))
+        .of("form", &["torque"]),
+        field(
+            "plausible",
+            text_id!("format-site-plausible"),
+            FormatFieldKind::Quantities { dimension: Dimension::Fluid },
+        )
+        .hint(text_id!("format-site-plausible-hint"))
+        .of("form", &["pressure"]),
+        field(
+            "plausible",
+            text_id!("format-site-plausible"),
+            FormatFieldKind::Quantities { dimension: Dimension::Temperature },
+        )
+        .hint(text_id!("format-site-plausible-hint"))
+        .of("form", &["temperature"]),
+        field(
+            "plausible",
+            text_id!("format-site-plausible"),
+            FormatFieldKind::Quantities { dimension: Dimension::Mass },
+        )
+        .hint(text_id!("format-site-plausible-hint"))
+        .of("form", &["mass"]),
+        field("plausible", text_id!("format-site-plausible"), FormatFieldKind::Numbers)
+            .hint(text_id!("format-site-plausible-hint"))
+            .of("form", &["count"]),
         field("part", text_id!("format-group-parts"), FormatFieldKind::Reference { list: "slot" })
             .hint(text_id!("format-site-part-hint")),
         field("material", text_id!("format-material"), FormatFieldKind::Choice { choices: &SITE_MATERIAL })

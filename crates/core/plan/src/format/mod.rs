@@ -15,14 +15,15 @@
 mod drawings;
 mod fasteners;
 mod fields;
+mod groups;
 mod joints;
 mod measuring;
 mod operations;
 mod plan;
+mod stages;
 #[cfg(test)]
 mod tests;
 
-use crate::edit::SourceText;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 
@@ -60,7 +61,7 @@ pub fn tables() -> Vec<&'static FormatTable> {
 
 /// A path in the words of the forms, with the names of what it leads through: `Head, Snug, Torque`. What has no name
 /// is told by its number: `Joint 4`. Empty where the format has no such place.
-pub fn words_at(path: &str, source: &SourceText) -> Message {
+pub fn words_at(path: &str, name_at: impl Fn(&str) -> Option<String>) -> Message {
     let (mut table, mut words, mut way) = (top(), Vec::new(), String::new());
     for part in path.split('.').filter(|part| !part.is_empty()) {
         let (key, rest) = part.split_once('[').map_or((part, None), |(key, rest)| (key, Some(rest)));
@@ -74,7 +75,7 @@ pub fn words_at(path: &str, source: &SourceText) -> Message {
         let inner = table.inner(key);
         words.push(match (inner, number) {
             (Some(inner), Some(number)) => {
-                let name = source.at(&format!("{way}.name")).filter(|name| !name.trim().is_empty());
+                let name = name_at(&way).filter(|name| !name.trim().is_empty());
                 name.map_or_else(
                     || message!("format-numbered", name = inner.name, number = number + 1),
                     Message::from,

@@ -71,8 +71,11 @@ pub(super) static ITEM: FormatTable = FormatTable {
             text_id!("format-item-puts-in"),
             FormatFieldKind::Table { table: TableRef(&TEMPORARY) },
         ),
-        field("takes_out", text_id!("format-item-takes-out"), FormatFieldKind::Text)
-            .hint(text_id!("format-item-takes-out-hint")),
+        field(
+            "takes_out",
+            text_id!("format-item-takes-out"),
+            FormatFieldKind::Reference { list: "temporary-item" },
+        ),
         field("again", text_id!("format-item-again"), FormatFieldKind::Tables { table: TableRef(&CAUSE) }),
     ],
 };
@@ -152,7 +155,7 @@ pub(super) static OPERATION: FormatTable = FormatTable {
             .of("kind", &["tighten", "loosen"]),
         field("stages", text_id!("format-operation-stages"), FormatFieldKind::Stages)
             .hint(text_id!("format-again-fasteners-hint"))
-            .of("kind", &["tighten"]),
+            .of("kind", &["tighten", "loosen"]),
         field(
             "purpose",
             text_id!("format-operation-purpose"),
@@ -161,7 +164,7 @@ pub(super) static OPERATION: FormatTable = FormatTable {
         .of("kind", &["tighten", "loosen"]),
         field("fasteners", text_id!("format-operation-fasteners"), FormatFieldKind::Text)
             .hint(text_id!("format-operation-fasteners-hint"))
-            .of("kind", &["tighten"]),
+            .of("kind", &["tighten", "loosen"]),
         field("sites", text_id!("format-operation-sites"), FormatFieldKind::References { list: "site" })
             .usual()
             .of("kind", &["measure"]),

@@ -1,22 +1,24 @@
 //! The format as data against the reader: both know the same fields.
 
-use super::{FormatFieldKind, FormatTable, table_at, tables, words_at};
+use super::{FieldCondition, FormatField, FormatFieldKind, FormatTable, table_at, tables, words_at};
 use crate::edit::SourceText;
 use crate::read;
+use serde_json::Value as Json;
 use std::collections::BTreeSet;
 
 /// Every way to say something that the plans that ship with Rigore do not use.
 const REST: &str = include_str!("rest.toml");
 
+const PLANS: [&str; 4] = [
+    include_str!("../../../../../plans/tarn-5.toml"),
+    include_str!("../../../../../plans/ostra-11.toml"),
+    include_str!("../../../../../plans/skerry-8.toml"),
+    REST,
+];
+
 fn asked() -> BTreeSet<(String, &'static str)> {
-    let plans = [
-        include_str!("../../../../../plans/tarn-5.toml"),
-        include_str!("../../../../../plans/ostra-11.toml"),
-        include_str!("../../../../../plans/skerry-8.toml"),
-        REST,
-    ];
     let mut all = BTreeSet::new();
-    for text in plans {
+    for text in PLANS {
         let (_, report) = read::plan("plan", text);
         for (path, key) in report.asked.borrow().iter() {
             // Stages that one line stands for are no table of the text.
@@ -82,18 +84,54 @@ fn conditions_and_references_name_what_is_there() {
                 }
             }
             if let FormatFieldKind::Reference { list } | FormatFieldKind::References { list } = field.kind {
-                assert!(list == "group" || super::top().inner(list).is_some(), "{list}");
+                assert!(
+                    ["group", "temporary-item"].contains(&list) || super::top().inner(list).is_some(),
+                    "{list}"
+                );
+            }
+        }
+    }
+}
+
+/// Fields that a table says and that no form would ask for beside the others that it says.
+fn unasked(format: &FormatTable, table: &Json, path: &str, all: &mut Vec<String>) {
+    let Some(said) = table.as_object() else { return };
+    for (key, value) in said {
+        let is_asked = |field: &&FormatField| {
+            let with = field.with.is_empty() || field.with.iter().any(|key| said.contains_key(*key));
+            let of = |of: FieldCondition| of.values.iter().any(|value| table[of.key] == *value);
+            with && field.of.is_none_or(of)
+        };
+        let path = format!("{path}.{key}");
+        if !format.fields.iter().filter(|field| field.key == key).any(|field| is_asked(&field)) {
+            all.push(path.clone());
+        }
+        if let Some(inner) = format.inner(key) {
+            let tables = value.as_array().cloned().unwrap_or_else(|| vec![value.clone()]);
+            for table in &tables {
+                unasked(inner, table, &path, all);
             }
         }
     }
 }
 
 #[test]
+fn whatever_the_plans_say_a_form_asks_for() {
+    for text in PLANS {
+        let mut plan = SourceText::of(text).value("").expect("a plan");
+        plan.as_object_mut().expect("a table").remove("format");
+        let mut all = Vec::new();
+        unasked(super::top(), &plan, "", &mut all);
+        assert!(all.is_empty(), "{all:?}");
+    }
+}
+
+#[test]
 fn a_path_is_told_in_the_words_of_the_forms() {
     let source = SourceText::of(REST);
-    let told = |path: &str| words_at(path, &source).in_base_units();
+    let told = |path: &str| words_at(path, |table| source.at(&format!("{table}.name"))).in_base_units();
     assert_eq!(told("joint[0].stage[2].wait"), "Caps, Wait, Wait");
-    assert_eq!(told("joint[0].group[0].position[0].at"), "Caps, all, Fastener 1, Place x, y in mm");
+    assert_eq!(told("joint[0].group[0].position[0].at"), "Caps, all, Fastener 1, Place x, y, mm");
     assert_eq!(told("joint[9].stage[1].torque"), "Joint 10, Stage 2, Torque");
     assert_eq!(told("fastener[0].bolt.head"), "Bolt, Bolt, Head");
     assert_eq!(told("clearance[0].window.street"), "Valve, Limits by use, street");

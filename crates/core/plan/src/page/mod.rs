@@ -116,7 +116,7 @@ impl Plan {
         let (page, written) = (shown.page(), shown.written);
         let mut faults = report.into_faults();
         for fault in &mut faults {
-            fault.place = format::words_at(&fault.path, &written);
+            fault.place = format::words_at(&fault.path, |table| written.at(&format!("{table}.name")));
         }
         let usable = faults.iter().all(|fault| fault.severity != Severity::Error);
         DraftReading { page, faults, usable }

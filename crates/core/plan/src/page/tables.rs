@@ -8,7 +8,7 @@ use serde_json::Value as Json;
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 pub struct PlanTable {
-    /// The list it is of: `fastener`, `group`.
+    /// The list it is of: `fastener`, `group`, `temporary-item`.
     pub list: String,
     /// Where in the plan it stands; empty of a lubricant that ships with Rigore.
     pub path: String,
@@ -50,18 +50,25 @@ impl PageSource<'_> {
 
 fn add(list: &str, path: &str, tables: &Json, all: &mut Vec<PlanTable>) {
     for (at, table) in tables.as_array().into_iter().flatten().enumerate() {
-        let Some(id) = table["id"].as_str() else { continue };
         let path = format!("{path}[{at}]");
-        let members = table["members"].as_array().map_or(1, Vec::len);
-        all.push(PlanTable {
-            list: list.to_owned(),
-            id: id.to_owned(),
-            name: table["name"].as_str().unwrap_or(id).to_owned(),
-            count: table["count"].as_u64().and_then(|count| usize::try_from(count).ok()).unwrap_or(members),
-            path: path.clone(),
-        });
+        add_one(list, &path, table, all);
+        for item in table["item"].as_array().into_iter().flatten() {
+            add_one("temporary-item", &path, &item["puts_in"], all);
+        }
         // Groups of a joint, and steps of a repeat, which are operations.
         add("group", &format!("{path}.group"), &table["group"], all);
         add(list, &format!("{path}.step"), &table["step"], all);
     }
+}
+
+fn add_one(list: &str, path: &str, table: &Json, all: &mut Vec<PlanTable>) {
+    let Some(id) = table["id"].as_str() else { return };
+    let members = table["members"].as_array().map_or(1, Vec::len);
+    all.push(PlanTable {
+        list: list.to_owned(),
+        path: path.to_owned(),
+        id: id.to_owned(),
+        name: table["name"].as_str().unwrap_or(id).to_owned(),
+        count: table["count"].as_u64().and_then(|count| usize::try_from(count).ok()).unwrap_or(members),
+    });
 }

@@ -1,6 +1,7 @@
 //! What follows from the choices.
 
 use super::choices::{CamLayout, CrankPins, CylinderLayout, EngineExtra, EngineShape};
+use crate::free_key::key_of;
 
 /// The measures that follow from the choices, mm: x along the engine from its front, y across it.
 pub(super) struct ShapeFrame<'a> {
@@ -79,10 +80,7 @@ impl<'a> ShapeFrame<'a> {
     }
 
     pub fn key(&self) -> String {
-        let plain = self.engine.name.trim().to_lowercase();
-        let plain: String = plain.chars().map(|c| if c.is_ascii_alphanumeric() { c } else { '-' }).collect();
-        let parts: Vec<&str> = plain.split('-').filter(|part| !part.is_empty()).collect();
-        if parts.is_empty() { "engine".to_owned() } else { parts.join("-") }
+        key_of(&self.engine.name, "engine")
     }
 
     pub fn about(&self) -> String {

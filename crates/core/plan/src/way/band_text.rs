@@ -9,6 +9,9 @@ use rigore_mechanics::{message, text_id};
 pub(super) fn read_band(table: &TomlTable<'_>, key: &'static str, dimension: Dimension) -> Option<Band> {
     let target = table.positive(key, dimension);
     let band = if table.has("range") {
+        if !table.text_or("tolerance", "").is_empty() {
+            table.error("tolerance", text_id!("way-range-or-tolerance-not-both"));
+        }
         read_range(table, target?, table.unit(key, dimension))
     } else {
         read_tolerance(table, "tolerance", target, table.unit(key, dimension))

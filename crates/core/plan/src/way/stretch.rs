@@ -269,7 +269,10 @@ impl WayJudgement for StretchTorque {
     }
 
     fn wrong(&self, verdict: Verdict) -> Option<TextId> {
-        (verdict == Verdict::Over).then_some(text_id!("way-more-than-plan-allows-yield"))
+        (verdict == Verdict::Over).then_some(match self.steps.most_nm {
+            Some(_) => text_id!("way-more-than-limit-of-plan"),
+            None => text_id!("way-more-than-plan-allows-yield"),
+        })
     }
 }
 
@@ -410,6 +413,7 @@ impl WayJudgement for Stretch {
         match verdict {
             Verdict::Good => None,
             Verdict::Low if self.at_once() => Some(text_id!("way-not-stretched-enough")),
+            Verdict::Low if self.most_nm().is_some() => Some(text_id!("way-limit-comes-before-stretch")),
             Verdict::Low => Some(text_id!("way-more-would-use-more-yield-than")),
             Verdict::Over => Some(text_id!("way-stretched-too-far")),
         }

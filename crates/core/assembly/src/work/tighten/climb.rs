@@ -6,7 +6,7 @@ use rigore_mechanics::text;
 use rigore_mechanics::tightening::{Band, StretchSteps, TorqueBound};
 use rigore_plan::way::EvidenceKind;
 use rigore_plan::way::HIGH_FRICTION;
-use rigore_plan::{FastenerIx, StageIx};
+use rigore_plan::{FastenerIx, Joint, Plan, StageIx};
 use serde::Serialize;
 
 /// The least that an error leaves of a nut factor, as a share of it.
@@ -57,6 +57,13 @@ pub struct TorqueStretchView {
     pub torque_nm: f64,
     /// mm.
     pub stretch_mm: f64,
+}
+
+/// Whether a lead can let a fastener of this stage be pulled on to its yield: it is climbed to its stretch, and its shape
+/// is known, without which nobody knows where it yields.
+pub(super) fn can_go_further(plan: &Plan, joint: &Joint, stage: StageIx) -> bool {
+    let spec = plan.spec(joint, stage);
+    joint[stage].way.reopens() && spec.is_some_and(|spec| spec.fastening.own_resilience().is_some())
 }
 
 /// The climb that a stage belongs to, of one fastener.

@@ -4,6 +4,7 @@
 //! signatures that rest on it lapse, and once no fastener is in, what was done by hand starts over, too
 //! (`TighteningRound::started_over_at`). A bead of sealant that skinned is laid again by the same action with a reason.
 
+use super::climb::can_go_further;
 use super::reading_check::ReadingCheck;
 use super::round::TighteningRound;
 use crate::commands::context::{CommandContext, operation, reason, starting, typed};
@@ -271,9 +272,10 @@ pub(crate) fn allow_further(
         return Err(Refusal::of(RefusalKind::NotAllowed, message));
     }
     let group = place.joint.group_ix(fastener);
-    let climbs =
-        |stage: &usize| place.joint.stages[*stage].group == group && place.joint.stages[*stage].way.reopens();
-    if !place.share.stages.clone().any(|stage| climbs(&stage)) {
+    let climbs = |stage: usize| {
+        place.joint.stages[stage].group == group && can_go_further(&state.plan, place.joint, StageIx(stage))
+    };
+    if !place.share.stages.clone().any(climbs) {
         let message = message!("tighten-not-tightened-stretch-here", fastener = allow.fastener);
         return Err(Refusal::field("fastener", message));
     }

@@ -1,5 +1,6 @@
 //! What stands against a joint.
 
+use super::climb::can_go_further;
 use super::entry_remark::EntryRemark;
 use super::fastener_history::{RecordedLoosening, RecordedPull, grown};
 use super::round::TighteningRound;
@@ -196,7 +197,8 @@ fn wrong(hand: &JointWork<'_>, pull: &RecordedPull) -> Option<Issue> {
     if !pull.judged.mends {
         remedies.insert(1, Remedy::Accept);
     }
-    if rules.reopens() && pull.judged.verdict == Verdict::Low {
+    let can_go_further = can_go_further(&hand.state.plan, hand.joint, pull.stage);
+    if can_go_further && pull.judged.verdict == Verdict::Low {
         remedies.insert(0, Remedy::Further);
     }
     Some(hand.issue(pull.seq, Some(pull.fastener), what, now, remedies))
