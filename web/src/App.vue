@@ -15,6 +15,7 @@ import { finding, focusPage } from './ui/focus'
 import { guardPresses } from './ui/presses'
 import { hasShortcuts } from './ui/singleKeys'
 import { sound, theme, torqueUnit, useTheme, type Theme } from './ui/preferences'
+import DryRunBanner from './engine/DryRunBanner.vue'
 import LoadingText from './ui/LoadingText.vue'
 import ReturnedList from './ui/ReturnedList.vue'
 import SheetDialog from './ui/SheetDialog.vue'
@@ -51,6 +52,11 @@ const places = [
   },
   { to: '/own', name: t('app-settings'), routes: ['own', 'instrument'] },
 ]
+/** The dry run that is looked at: its id is a UUID of version 8, which no engine of the record has. */
+const dryRun = computed(() => {
+  const { build } = route.params
+  return typeof build === 'string' && build[14] === '8' ? build : undefined
+})
 const bench = computed(() => route.name === 'bench')
 const away = computed(() => !connected.value || isError.value || failureCount.value > 0)
 const faces: Record<Theme, { next: Theme; icon: typeof Sun; label: string }> = {
@@ -236,6 +242,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
         {{ t('common-choose-your-own') }}
       </button>
     </div>
+    <DryRunBanner v-if="dryRun && session?.person" :key="dryRun" :build="dryRun" />
     <ReturnedList v-if="route.name !== 'shared'" :people="shop?.people ?? []" />
     <div id="content" tabindex="-1" class="flex grow flex-col outline-none">
       <RouterView v-if="route.name === 'shared'" class="grow" />

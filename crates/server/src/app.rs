@@ -8,12 +8,14 @@ use crate::draft_editors::DraftEditors;
 use crate::live_streams::{LiveReading, OpenStreams};
 use crate::metrics::Metrics;
 use crate::shop_cache::ShopCache;
+use crate::simulated_tools::with_simulated_tools;
 use crate::trusted_proxy::TrustedProxy;
-use rigore_store::{Roster, Store, StoreError};
+use rigore_store::{Roster, Store, StoreError, is_dry_run};
 use std::path::PathBuf;
 use std::sync::Arc;
 use std::time::Duration;
 use tokio::sync::{broadcast, watch};
+use uuid::Uuid;
 
 /// How long to wait before reading again what could not be read.
 const AGAIN: Duration = Duration::from_millis(500);
@@ -84,6 +86,11 @@ impl App {
     /// The people and instruments of the shop.
     pub fn roster(&self) -> Arc<Roster> {
         self.cache.roster()
+    }
+
+    /// The same as a build has it at its bench: a dry run has simulated tools in any shop.
+    pub fn roster_of(&self, build: Uuid) -> Arc<Roster> {
+        if is_dry_run(build) { Arc::new(with_simulated_tools(&self.roster())) } else { self.roster() }
     }
 
     /// Reads the people and instruments again where that was longer ago than `crate::shop_cache::KEPT`: whatever was not heard

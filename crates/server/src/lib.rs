@@ -28,6 +28,7 @@ pub mod secrets;
 mod serve;
 mod session;
 mod shop_cache;
+mod simulated_tools;
 mod text_rule;
 pub mod trusted_proxy;
 mod web;

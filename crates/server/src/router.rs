@@ -172,10 +172,14 @@ fn plans() -> OpenApiRouter<App> {
         .routes(routes!(routes::drafts::shape))
         .routes(routes!(routes::drafts::keep_draft))
         .routes(routes!(routes::drafts::try_procedure))
+        .routes(routes!(routes::dry_runs::begin_dry_run))
+        .routes(routes!(routes::dry_runs::dry_run))
         .routes(routes!(routes::drafts::undo))
         .routes(routes!(routes::drafts::redo))
         .routes(routes!(routes::drafts::table))
         .routes(routes!(routes::drafts::plan_format))
+        .routes(routes!(routes::manual_files::manual_file))
+        .merge(manual_files())
         .merge(texts())
         .routes(routes!(routes::pieces::library, routes::pieces::keep_piece))
         .routes(routes!(routes::pieces::retire_piece))
@@ -217,6 +221,12 @@ fn certificates() -> OpenApiRouter<App> {
 fn pictures() -> OpenApiRouter<App> {
     let add = OpenApiRouter::new().routes(routes!(routes::pictures::add));
     add.layer(DefaultBodyLimit::max(routes::pictures::MOST))
+}
+
+/// Files of manuals.
+fn manual_files() -> OpenApiRouter<App> {
+    let keep = OpenApiRouter::new().routes(routes!(routes::manual_files::keep_manual_file));
+    keep.layer(DefaultBodyLimit::max(routes::manual_files::MOST))
 }
 
 /// The OpenAPI document, from the handlers.

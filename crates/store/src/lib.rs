@@ -15,6 +15,7 @@ pub mod cluster;
 mod connect;
 mod day;
 mod drafts;
+mod dry_run;
 mod edition;
 mod entry;
 mod error;
@@ -73,4 +74,4 @@ pub use sessions::{BenchDevice, SecretGuess, SessionLength, SessionRow, TokenHas
 pub use shares::{FeedRow, ShareRow};
 pub use signal::BuildSignal;
 pub use signed_heads::PrintedEntry;
-pub use store::Store;
+pub use store::{Store, is_dry_run};

@@ -1,4 +1,5 @@
-//! Pictures beside the record: entries refer to them by the hash of their bytes.
+//! Pictures beside the record, and pages of manuals beside plans: entries and plans refer to them by the hash of their
+//! bytes.
 
 use crate::{Store, StoreError};
 use rigore_assembly::Picture;

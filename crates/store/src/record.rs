@@ -3,7 +3,7 @@
 use crate::append::{Append, AppendRow, EventLine, WrenchSetting};
 use crate::chain::{Hash, link, root};
 use crate::entry::parse;
-use crate::store::{OpenBuild, Store};
+use crate::store::{OpenBuild, Store, is_dry_run};
 use crate::{Roster, StoreError};
 use rigore_assembly::{
     BuildProjection, BuildStart, BuildState, Command, CommandAction, CommandContext, EVENT_FORMAT, Event,
@@ -45,7 +45,7 @@ impl RecordedCommand {
 }
 
 /// PostgreSQL keeps microseconds; so does the record.
-fn to_microseconds(at: OffsetDateTime) -> OffsetDateTime {
+pub(crate) fn to_microseconds(at: OffsetDateTime) -> OffsetDateTime {
     at.replace_nanosecond(at.nanosecond() / 1000 * 1000).unwrap_or(at)
 }
 
@@ -60,7 +60,7 @@ fn fingerprint(what: &impl serde::Serialize) -> Result<String, StoreError> {
     Ok(hex::encode(&digest[..12]))
 }
 
-fn written(value: &impl serde::Serialize) -> Result<String, StoreError> {
+pub(crate) fn written(value: &impl serde::Serialize) -> Result<String, StoreError> {
     serialize_by_id(|| serde_json::to_string(value)).map_err(StoreError::unreadable)
 }
 
@@ -89,6 +89,27 @@ pub(crate) fn row(
     })
 }
 
+/// The answer to a command that was recorded before, whose events are among those given up to the last: the same one, of
+/// the same person.
+fn answer_again(
+    build: Uuid,
+    (mut events, last): (Vec<(u64, String)>, u64),
+    by: &Person,
+    request: &str,
+) -> Result<RecordedCommand, StoreError> {
+    may_record(by)?;
+    events.retain(|(seq, _)| *seq <= last);
+    let texts: Vec<String> = events.into_iter().map(|(_, text)| text).collect();
+    let recorded = texts.first().map(|text| parse(text)).transpose()?;
+    let is_other =
+        |event: Event| event.by.id != by.id || event.request.is_some_and(|recorded| recorded != request);
+    if recorded.is_some_and(is_other) {
+        let message = text!("store-another-command-was-recorded-by-this");
+        return Err(Refusal::field("id", message).into());
+    }
+    Ok(RecordedCommand { build, seq: last, texts, repeated: true })
+}
+
 impl Store {
     /// Looks at a build as it is now.
     ///
@@ -105,6 +126,9 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotThere`] when there is no such build.
     pub async fn events_after(&self, build: Uuid, seq: u64) -> Result<Vec<(u64, String)>, StoreError> {
+        if is_dry_run(build) {
+            return self.dry_events_after(build, seq).await;
+        }
         let rows = sqlx::query!(
             "SELECT seq, body FROM events WHERE build_id = $1 AND seq > $2 ORDER BY seq",
             build,
@@ -140,9 +164,15 @@ impl Store {
         command: Uuid,
         wanted: &BuildStart,
     ) -> Result<RecordedCommand, StoreError> {
+        if is_dry_run(build) {
+            return Err(Refusal::field("id", text!("store-id-of-a-dry-run")).into());
+        }
         for _ in 0..TRIES {
             match self.read(build, |state| state.recorded_span(command)).await {
-                Ok(Some(span)) => return self.answer_again(build, span, by, &fingerprint(wanted)?).await,
+                Ok(Some((first, last))) => {
+                    let events = self.events_after(build, first - 1).await?;
+                    return answer_again(build, (events, last), by, &fingerprint(wanted)?);
+                }
                 Ok(None) => {
                     let message = text!("store-this-build-was-begun-already");
                     return Err(Refusal::of(RefusalKind::Stale, message).into());
@@ -198,7 +228,7 @@ impl Store {
         command: &Command,
     ) -> Result<RecordedCommand, StoreError> {
         let set_to_nm = match command.action.clicked() {
-            Some(wrench) => self.settings().await?.get(wrench).copied(),
+            Some(wrench) => self.settings_on(build).await?.get(wrench).copied(),
             None => None,
         };
         let instrument = command.action.instrument().and_then(|id| roster.instrument(id)).cloned();
@@ -268,9 +298,13 @@ impl Store {
             self.refresh(build, opened).await?;
         }
         let Some(kept) = opened.kept.as_ref() else { return Ok(None) };
-        if let Some(span) = kept.state().recorded_span(command.id) {
+        if let Some((first, last)) = kept.state().recorded_span(command.id) {
             let request = fingerprint(&command.action)?;
-            return self.answer_again(build, span, &context.by, &request).await.map(Some);
+            let events = match &opened.dry {
+                Some(dry) => dry.events_after(first - 1),
+                None => self.events_after(build, first - 1).await?,
+            };
+            return answer_again(build, (events, last), &context.by, &request).map(Some);
         }
         let before = kept.state().seq;
         // A clock that was set back makes no entry older than the one before it.
@@ -295,28 +329,6 @@ impl Store {
         self.append(build, opened, before, &events).await
     }
 
-    /// The answer to a command that was recorded before: the same one, of the same person.
-    async fn answer_again(
-        &self,
-        build: Uuid,
-        (first, last): (u64, u64),
-        by: &Person,
-        request: &str,
-    ) -> Result<RecordedCommand, StoreError> {
-        may_record(by)?;
-        let mut events = self.events_after(build, first - 1).await?;
-        events.retain(|(seq, _)| *seq <= last);
-        let texts: Vec<String> = events.into_iter().map(|(_, text)| text).collect();
-        let recorded = texts.first().map(|text| parse(text)).transpose()?;
-        let is_other =
-            |event: Event| event.by.id != by.id || event.request.is_some_and(|recorded| recorded != request);
-        if recorded.is_some_and(is_other) {
-            let message = text!("store-another-command-was-recorded-by-this");
-            return Err(Refusal::field("id", message).into());
-        }
-        Ok(RecordedCommand { build, seq: last, texts, repeated: true })
-    }
-
     /// Appends events and the list row; `None` when the record had gone on.
     async fn append(
         &self,
@@ -325,6 +337,9 @@ impl Store {
         before: u64,
         events: &[Event],
     ) -> Result<Option<RecordedCommand>, StoreError> {
+        if opened.dry.is_some() {
+            return self.append_dry(build, opened, events).map(Some);
+        }
         // Taken out while it is ahead of the database: should this be broken off, it is read anew.
         let Some(mut kept) = opened.kept.take() else { return Ok(None) };
         let mut hash = opened.hash;
@@ -358,6 +373,26 @@ impl Store {
             self.sign_head(build, seq, &hash).await;
         }
         Ok(Some(RecordedCommand { build, seq, texts, repeated: false }))
+    }
+
+    /// The same for a dry run: in memory alone.
+    fn append_dry(
+        &self,
+        build: Uuid,
+        opened: &mut OpenBuild,
+        events: &[Event],
+    ) -> Result<RecordedCommand, StoreError> {
+        let gone = || StoreError::NotThere(text!("store-build", build = build.to_string()));
+        let texts: Vec<String> = events.iter().map(written).collect::<Result<_, _>>()?;
+        let (kept, dry) = opened.kept.as_mut().zip(opened.dry.as_mut()).ok_or_else(gone)?;
+        for event in events {
+            kept.apply(event);
+        }
+        let set = events.iter().filter_map(WrenchSetting::of);
+        dry.settings.extend(set.map(|of| (of.instrument, of.torque_nm)));
+        dry.texts.extend(texts.iter().cloned());
+        self.tell_build(build);
+        Ok(RecordedCommand { build, seq: kept.state().seq, texts, repeated: false })
     }
 
     /// A build as it goes on by another version of its plan: that is folded anew from its first entry.
@@ -401,6 +436,10 @@ impl Store {
         build: Uuid,
         opened: &'a mut OpenBuild,
     ) -> Result<&'a BuildProjection, StoreError> {
+        if opened.dry.is_some() {
+            let gone = || StoreError::NotThere(text!("store-build", build = build.to_string()));
+            return opened.kept.as_ref().ok_or_else(gone);
+        }
         let known = opened.kept.as_ref().map_or((0, root(build)), |kept| (kept.state().seq, opened.hash));
         let (events, hash) = match self.record_after(build, known).await {
             Err(error @ StoreError::Broken(_)) => {

@@ -2,8 +2,9 @@
 //! an address only the hash is kept.
 
 use crate::people::note;
+use crate::store::is_dry_run;
 use crate::{Store, StoreError, TokenHash};
-use rigore_assembly::Person;
+use rigore_assembly::{Person, Refusal};
 use rigore_mechanics::text;
 use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
@@ -50,6 +51,9 @@ impl Store {
         token: &TokenHash,
         lasts: Duration,
     ) -> Result<ShareRow, StoreError> {
+        if is_dry_run(build) {
+            return Err(Refusal::field("build", text!("store-dry-run-has-no-sheet-to-share")).into());
+        }
         let engine = self.read(build, |state| state.begun.name.clone()).await?;
         let (id, ends) = (Uuid::now_v7(), OffsetDateTime::now_utc() + lasts);
         let mut transaction = self.pool.begin().await?;
@@ -167,6 +171,10 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotThere`] when there is no such entry.
     pub async fn hash_of(&self, build: Uuid, seq: u64) -> Result<String, StoreError> {
+        // Of a dry run nothing is recorded, and nothing proves it.
+        if is_dry_run(build) {
+            return Ok(String::new());
+        }
         let hash = sqlx::query_scalar!(
             "SELECT hash FROM events WHERE build_id = $1 AND seq = $2",
             build,

@@ -11,16 +11,22 @@ use rigore_mechanics::text;
 use rigore_plan::Plan;
 use sqlx::postgres::PgPoolOptions;
 use sqlx::{Connection, PgPool};
-use std::collections::HashMap;
+use std::collections::{BTreeMap, HashMap};
 use std::num::NonZeroUsize;
 use std::sync::Arc;
 use std::time::Duration;
 use tokio::sync::{Mutex, broadcast, watch};
 use tokio::time::timeout;
-use uuid::Uuid;
+use uuid::{Uuid, Version};
 
 /// Builds kept folded in memory.
 const KEPT: NonZeroUsize = NonZeroUsize::new(64).expect("above zero");
+
+/// Dry runs that are kept; the one that nobody used for the longest time makes room.
+const DRY_RUNS: NonZeroUsize = NonZeroUsize::new(32).expect("above zero");
+
+/// Builds in memory by their id.
+type OpenBuilds = Arc<Mutex<LruCache<Uuid, Arc<Mutex<OpenBuild>>>>>;
 
 /// The store. Cloning it gives another handle on the same one.
 #[derive(Debug, Clone)]
@@ -29,7 +35,8 @@ pub struct Store {
     pub(crate) read_plans: Arc<Mutex<HashMap<String, Arc<Plan>>>>,
     pub(crate) writer: Writer,
     pub(crate) heads: Option<Arc<Heads>>,
-    kept: Arc<Mutex<LruCache<Uuid, Arc<Mutex<OpenBuild>>>>>,
+    kept: OpenBuilds,
+    pub(crate) dry_runs: OpenBuilds,
     signals: BuildSignals,
 }
 
@@ -40,12 +47,38 @@ pub(crate) struct OpenBuild {
     pub kept: Option<BuildProjection>,
     /// The hash of its last event.
     pub hash: Hash,
+    /// What it has in place of rows, where it is a dry run.
+    pub dry: Option<DryRun>,
+}
+
+/// What a dry run has in place of rows in the database.
+#[derive(Debug)]
+pub(crate) struct DryRun {
+    /// The draft whose plan is tried.
+    pub draft: Uuid,
+    /// The texts of its events, in order.
+    pub texts: Vec<String>,
+    /// What click wrenches are set to in it, N·m.
+    pub settings: BTreeMap<String, f64>,
+}
+
+/// Whether a build with this id is a dry run.
+pub fn is_dry_run(build: Uuid) -> bool {
+    build.get_version() == Some(Version::Custom)
+}
+
+impl DryRun {
+    /// Its events after a sequence number.
+    pub fn events_after(&self, seq: u64) -> Vec<(u64, String)> {
+        let after = (1..).zip(&self.texts).filter(|(number, _)| *number > seq);
+        after.map(|(number, text)| (number, text.clone())).collect()
+    }
 }
 
 impl OpenBuild {
     /// One that was not read yet.
     pub fn new(build: Uuid) -> Self {
-        Self { kept: None, hash: root(build) }
+        Self { kept: None, hash: root(build), dry: None }
     }
 }
 
@@ -128,12 +161,18 @@ impl Store {
             pool,
             read_plans: Arc::default(),
             kept: Arc::new(Mutex::new(LruCache::new(KEPT))),
+            dry_runs: Arc::new(Mutex::new(LruCache::new(DRY_RUNS))),
         }
     }
 
     /// Closes every connection.
     pub async fn close(&self) {
         self.pool.close().await;
+    }
+
+    /// Tells whoever follows a build that it went on.
+    pub(crate) fn tell_build(&self, build: Uuid) {
+        self.signals.tell(build);
     }
 
     /// Hears of every build that goes on, in any process.
@@ -156,6 +195,10 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotThere`] when there is none: only one that is there takes the room of another.
     pub(crate) async fn open(&self, build: Uuid) -> Result<Arc<Mutex<OpenBuild>>, StoreError> {
+        if is_dry_run(build) {
+            let opened = self.dry_runs.lock().await.get(&build).map(Arc::clone);
+            return opened.ok_or_else(|| StoreError::NotThere(text!("store-dry-run")));
+        }
         if let Some(opened) = self.kept.lock().await.get(&build) {
             return Ok(Arc::clone(opened));
         }

@@ -4,6 +4,10 @@ plan-another-drawing = another drawing
 plan-another-kind-work = another kind of work
 plan-as-followed = as it followed
 plan-as-often-as-likes = as often as it likes
+plan-assumed-places = { $count ->
+    [one] 1 place
+   *[other] { $count } places
+  }
 plan-at-does-move = at { $torque }: does it move?
 plan-at-every-place = at every place
 plan-at-least-bore = at least { $low } × bore

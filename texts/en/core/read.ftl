@@ -1,4 +1,5 @@
 read-0-60-between-valve-bore = 0° to 60° between valve and bore
+read-assumed-no-such-field = “{ $name }” is not a field that this has: only fields that stand here can be assumed
 read-at-least-one-item-confirm-needed = at least one item to confirm is needed
 read-at-least-one-ring-with-place = at least one ring with the place of its gap is needed
 read-at-least-one-segment-with-length = at least one segment with length and diameter is needed
@@ -36,6 +37,8 @@ read-list-s-needed = a list of { $word }s is needed
 read-list-texts-needed = a list of texts is needed
 read-load-or-rod-given-not-both = a load or a rod is given, not both
 read-longer-than-wrench = { $length } is longer than its wrench, { $wrench }
+read-manual-file-is-a-hash = a file of the shop is needed: its SHA-256, 64 hexadecimal digits
+read-manual-page = manual page
 read-missing-how-many-engine-takes-needed = missing: how many the engine takes is needed
 read-missing-needed = missing: { $kind } is needed
 read-missing-whole-number-from-1-12 = missing: a whole number from 1 to 12 is needed

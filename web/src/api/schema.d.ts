@@ -603,6 +603,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drafts/{draft}/dry-run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begins a dry run of a draft as it stands: an engine that nothing is recorded of. It is kept in memory, and forgotten. */
+        post: operations["begin_dry_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drafts/{draft}/edits": {
         parameters: {
             query?: never;
@@ -699,6 +716,23 @@ export interface paths {
         put?: never;
         /** Undoes the last change of a draft, whoever made it, by a form or as text. */
         post: operations["undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dry-runs/{build}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whose plan a dry run tries. */
+        get: operations["dry_run"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1031,6 +1065,40 @@ export interface paths {
         get: operations["versions"];
         /** Changes a lubricant of the shop, or retires it. What it was used as keeps its figures. */
         put: operations["change"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manual-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps a page of a manual: a PDF, JPEG or PNG. The answer has the hash that plans refer to it by. */
+        post: operations["keep_manual_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manual-files/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page of a manual. */
+        get: operations["manual_file"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1832,6 +1900,19 @@ export interface components {
          * @enum {string}
          */
         Arrangement: "row" | "two-rows" | "circle" | "rectangle";
+        /** @description A field that says what is usual, and that nobody has confirmed for this engine. */
+        Assumption: {
+            /** @description The table that it is of, such as `fastener[2]`. */
+            path: string;
+            /** @description Its key. */
+            key: string;
+            /** @description What the table is called: `Head bolt`, `Pan, bolt`. */
+            of: components["schemas"]["Message"];
+            /** @description What the field is called. */
+            what: components["schemas"]["Message"];
+            /** @description What it says. */
+            written: components["schemas"]["Message"];
+        };
         /** @description Something that was done in the administration. */
         AuditView: {
             /**
@@ -3035,6 +3116,21 @@ export interface components {
             /** @enum {string} */
             kind: "circle";
         };
+        /** @description A dry run. */
+        DryRunView: {
+            /**
+             * Format: uuid
+             * @description Its id: it is looked at and worked on as a build is.
+             */
+            id: string;
+            /**
+             * Format: uuid
+             * @description The draft whose plan it tries.
+             */
+            draft: string;
+            /** @description The step that it begins at, where that was said. */
+            operation?: string | null;
+        };
         /** @description An engine was promised. */
         DueDate: {
             /** @description The day it is to be ready by, as `YYYY-MM-DD`. */
@@ -3142,6 +3238,13 @@ export interface components {
             /** @enum {string} */
             type: "append";
         } | {
+            /** @description Which, such as `fastener[2]`; every table where it is empty. */
+            path: string;
+            /** @description Keys of its fields; all that were assumed where there are none. */
+            fields?: string[];
+            /** @enum {string} */
+            type: "confirm";
+        } | {
             /** @description Its fields, as the plan format has them. */
             fields: {
                 [key: string]: unknown;
@@ -3174,6 +3277,24 @@ export interface components {
             measurement: components["schemas"]["NewMeasurement"];
             /** @enum {string} */
             type: "add-measurement";
+        } | {
+            /** @description The joint, such as `joint[3]`. */
+            joint: string;
+            /** @description Their names. */
+            fasteners: string[];
+            /** @description The key of the group; the name of a new one where the joint has none with this key. */
+            group: string;
+            /** @enum {string} */
+            type: "regroup";
+        } | {
+            /** @description The joint, such as `joint[3]`. */
+            joint: string;
+            /** @description Fields of the page, as the plan format has them. */
+            fields: {
+                [key: string]: unknown;
+            };
+            /** @enum {string} */
+            type: "add-manual-page";
         } | {
             /** @description The joint, such as `joint[3]`. */
             joint: string;
@@ -3935,6 +4056,12 @@ export interface components {
             /** @enum {string} */
             type: "stages";
         } | {
+            /** @enum {string} */
+            type: "assumed";
+        } | {
+            /** @enum {string} */
+            type: "file";
+        } | {
             /** @description Which. */
             table: string;
             /** @enum {string} */
@@ -4429,6 +4556,8 @@ export interface components {
             headings: string[];
             /** @description Where its figures come from. */
             source: string;
+            /** @description Pages of the manual that say how it is tightened. */
+            manual: components["schemas"]["ManualPage"][];
             /** @description What is written of its loads while the engine runs, by field: `axial`, `rod.stroke`. */
             running: {
                 [key: string]: string;
@@ -4807,6 +4936,20 @@ export interface components {
          * @enum {string}
          */
         MainCaps: "single" | "girdle" | "ladder";
+        /** @description A page of a manual, as the shop has it: a picture or a PDF. Nothing is read from it by machine. */
+        ManualPage: {
+            /** @description Key in the plan. */
+            id: string;
+            /** @description What it is: `Workshop manual, main caps`. */
+            name: string;
+            /** @description SHA-256 of the file, in hexadecimal digits. */
+            file: string;
+            /**
+             * Format: int32
+             * @description Which page of the file is meant, from 1.
+             */
+            page?: number | null;
+        };
         /**
          * @description What a margin says; the plan's check and the page go by the same words.
          * @enum {string}
@@ -5159,6 +5302,13 @@ export interface components {
             base?: string | null;
             /** @description The text to begin from. */
             source?: string | null;
+        };
+        /** @description A dry run to begin. */
+        NewDryRun: {
+            /** @description The step that it begins at, by its key: what comes before it is skipped. The first one where it is left out. */
+            from?: string | null;
+            /** @description What the engine is for, one of the plan's uses; the usual one where it is left out. */
+            use?: string | null;
         };
         /** @description A friction test that is recorded. */
         NewFrictionTest: {
@@ -5822,6 +5972,8 @@ export interface components {
             line: components["schemas"]["LineRow"][];
             /** @description Figures that nobody has looked up yet. */
             open: components["schemas"]["MissingSpecPage"][];
+            /** @description What a template assumed and nobody has confirmed yet. */
+            assumptions: components["schemas"]["Assumption"][];
             /** @description Every table that others refer to, as far as it is written; of a draft only. */
             tables: components["schemas"]["PlanTable"][];
         };
@@ -10647,6 +10799,103 @@ export interface operations {
             };
         };
     };
+    begin_dry_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDryRun"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DryRunView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     edit_draft: {
         parameters: {
             query?: never;
@@ -11156,6 +11405,63 @@ export interface operations {
             };
             /** @description A field is wrong: which one, and what is allowed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dry_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DryRunView"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13053,6 +13359,167 @@ export interface operations {
             };
             /** @description A field is wrong: which one, and what is allowed */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_manual_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Picture"];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than a request may carry; nothing was recorded */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A field is wrong: which one, and what is allowed */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A mistake in Rigore; what was acknowledged is safe */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No connection to the database; nothing acknowledged is lost, send it again in a moment */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    manual_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": number[];
+                };
+            };
+            /** @description Nobody said who they are */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something comes first, it was recorded in the meantime, or it is asked whether that is right */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

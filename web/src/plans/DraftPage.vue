@@ -10,6 +10,7 @@ import { keys } from '../api/queries'
 import NothingHere from '../ui/NothingHere.vue'
 import SheetDialog from '../ui/SheetDialog.vue'
 import ErrorText from '../ui/ErrorText.vue'
+import { beginDryRun } from './dryRun'
 import DifferenceList from './DifferenceList.vue'
 import FaultList from './FaultList.vue'
 import PlanDocument from './PlanDocument.vue'
@@ -109,6 +110,12 @@ async function keep() {
     refused.value = caught instanceof Refused ? caught.message : t('plans-no-connection-nothing-is-lost-try')
   }
 }
+/** Why it could not be tried out at a bench that records nothing. */
+const notTried = ref('')
+async function tryOut() {
+  await flush()
+  notTried.value = await beginDryRun(id)
+}
 async function putAway() {
   try {
     await api.DELETE('/api/drafts/{draft}', { params: { path: { draft: id } } })
@@ -163,6 +170,9 @@ usePageTitle(() => draft.value && t('plans-draft', { page: draft.value.page?.nam
               warnings.length === 1 ? t('plans-1-warning') : t('plans-warnings', { count: warnings.length })
             }}</template>
           </button>
+          <button v-if="draft" class="max-sm:quiet-key max-sm:min-h-11 sm:key" data-test="dry-run" @click="tryOut">
+            {{ t('plans-dry-run') }}
+          </button>
           <button class="key key-main" data-test="keep-version" @click="keeping = true">
             {{ t('plans-publish-version') }}
           </button>
@@ -181,7 +191,7 @@ usePageTitle(() => draft.value && t('plans-draft', { page: draft.value.page?.nam
         >
       </nav>
     </div>
-    <p v-if="error" class="mt-3 font-semibold text-wrong" role="alert">{{ error }}</p>
+    <p v-if="error || notTried" class="mt-3 font-semibold text-wrong" role="alert">{{ error || notTried }}</p>
     <section v-if="theirs" class="mt-3 border-2 border-wrong p-4" role="alert" data-test="twice">
       <p class="text-xl font-semibold">
         {{ t('plans-saved-this-draft-while-you-typed', { by: theirs.by }) }}

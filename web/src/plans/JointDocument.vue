@@ -4,9 +4,11 @@
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import { convert, unitOf } from '../ui/units'
+import AssumedMark from './AssumedMark.vue'
 import JointLoads from './JointLoads.vue'
 import KeepPiece from './KeepPiece.vue'
 import KeptField from './KeptField.vue'
+import ManualPages from './ManualPages.vue'
 import PartDrawing from './PartDrawing.vue'
 import TableDialog from './forms/TableDialog.vue'
 import ProcedureField from './ProcedureField.vue'
@@ -126,11 +128,27 @@ function takeOut() {
   selected.value = []
   return give(paths.sort((a, b) => number(b) - number(a)).map((path) => ({ type: 'remove', path })))
 }
+/** What is selected goes to another group, or into a new one, which is then named. */
+async function regroup(choice: HTMLSelectElement) {
+  const to = choice.value
+  choice.value = ''
+  if (!to) return
+  const group = to === '+' ? t('plans-new-group') : to
+  const known = new Set(props.joint.groups.map((of) => of.path))
+  if (await give([{ type: 'regroup', joint: props.joint.path, fasteners: selected.value, group }])) return
+  const added = props.joint.groups.find((of) => !known.has(of.path))
+  selected.value = []
+  if (added) editGroup(added.path, added.name)
+}
 const outlined = () => give([{ type: 'draw-outline', joint: props.joint.path }])
 /** A table of it that is edited as a whole. */
 const form = ref<{ table: string; path?: string; list?: string; title: string; begun?: Record<string, unknown> }>()
 const editGroup = (path: string, title: string) => (form.value = { table: 'joint.group', path, title })
 const editStage = (path: string, title: string) => (form.value = { table: 'joint.stage', path, title })
+function editManual(id: string, name: string) {
+  const path = props.page.tables.find((of) => of.list === 'manual' && of.id === id)?.path
+  if (path) form.value = { table: 'manual', path, title: name }
+}
 /** Stages as they are written out, each with its place in the list. */
 const written = computed(() => {
   const named = new Map<number, string>()
@@ -256,6 +274,14 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
               <input v-model="step" class="line-field w-24" :aria-label="t('plans-spacing-in', { unit })"
             /></label>
             <button class="quiet-key min-h-11" @click="repeat">{{ t('plans-repeat') }}</button>
+            <label class="label-text"
+              >{{ t('plans-to-group') }}
+              <select class="line-field" name="to-group" @change="regroup($event.target as HTMLSelectElement)">
+                <option value="">{{ t('plans-choose') }}</option>
+                <option v-for="group in joint.groups" :key="group.id" :value="group.id">{{ group.name }}</option>
+                <option value="+">{{ t('plans-new-group') }}</option>
+              </select></label
+            >
             <button class="quiet-key min-h-11" @click="takeOut">{{ t('common-remove') }}</button>
           </template>
           <button v-if="!selected.length" class="quiet-key min-h-11" @click="outlined">
@@ -263,6 +289,7 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
           </button>
           <span v-if="!selected.length" class="text-dim">{{ t('plans-tap-a-fastener-then-drag-it') }}</span>
         </div>
+        <ManualPages :joint="joint" :change="change && give" @edit="editManual" />
       </div>
       <div class="min-w-0">
         <ul class="grid gap-1">
@@ -298,6 +325,12 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
               </button>
             </template>
             <span v-else class="text-dim">{{ group.title }}, {{ patterns[group.pattern] }}</span>
+            <AssumedMark
+              :assumptions="page.assumptions"
+              :path="group.path"
+              :fields="['position', 'pattern']"
+              :change="change && give"
+            />
           </li>
         </ul>
         <button v-if="change" class="quiet-key min-h-11" :data-test="`add-group-${joint.id}`" @click="addGroup">
@@ -362,7 +395,7 @@ const keepLine = (line: string) => give([{ type: 'procedure', joint: props.joint
       :placed="form.table === 'joint.stage' && !form.path ? `${joint.path}.stage[${before}]` : undefined"
       :title="form.title"
       :faults="faults"
-      :removal="form.table === 'joint' ? 'take-out' : 'remove'"
+      :removal="['joint', 'manual'].includes(form.table) ? 'take-out' : 'remove'"
       :change="change"
       @close="form = undefined"
     >

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// A part with its fasteners in their true places. Where they may be moved: by dragging on a grid, by arrow keys.
+// A part with its fasteners in their true places, each with its name and, beside it, its place in the sequence.
+// Where they may be moved: by dragging on a grid, by arrow keys; a box that is drawn over several chooses them.
 import { computed, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import PartOutline from '../ui/PartOutline.vue'
@@ -75,12 +76,36 @@ function take(event: PointerEvent, one: Placed) {
   drag.value = { ids: new Set(ids), from: hand(event), by: [0, 0] }
   svg.value!.setPointerCapture(event.pointerId)
 }
+/** A box that is drawn from one corner to the other, over what is to be chosen. */
+const frame = ref<{ from: DOMPoint; to: DOMPoint; more: string[] }>()
+const framed = computed(() => {
+  if (!frame.value) return undefined
+  const { from, to } = frame.value
+  const [x, y] = [Math.min(from.x, to.x), Math.min(from.y, to.y)]
+  return { x, y, width: Math.abs(to.x - from.x), height: Math.abs(to.y - from.y) }
+})
+function begin(event: PointerEvent) {
+  if (!props.movable || (event.target as Element).closest('[data-bolt]')) return
+  const from = hand(event)
+  frame.value = { from, to: from, more: event.shiftKey ? (props.selected ?? []) : [] }
+  svg.value!.setPointerCapture(event.pointerId)
+}
+function chooseFramed() {
+  const box = framed.value!
+  const inside = (of: Placed) =>
+    of.x_mm >= box.x && of.x_mm <= box.x + box.width && of.y_mm >= box.y && of.y_mm <= box.y + box.height
+  const ids = placed.value.filter(inside).map((of) => of.id)
+  emit('select', [...new Set([...frame.value!.more, ...ids])])
+  frame.value = undefined
+}
 function move(event: PointerEvent) {
+  if (frame.value) frame.value = { ...frame.value, to: hand(event) }
   if (!drag.value) return
   const now = hand(event)
   drag.value.by = [snap(now.x - drag.value.from.x), snap(now.y - drag.value.from.y)]
 }
 function drop() {
+  if (frame.value) return chooseFramed()
   const dragged = drag.value
   drag.value = undefined
   if (dragged && (dragged.by[0] || dragged.by[1])) emit('move', dragged.by, [...dragged.ids])
@@ -114,9 +139,10 @@ function key(event: KeyboardEvent, one: Placed) {
     role="group"
     :aria-label="drawing.name"
     data-test="drawing"
+    @pointerdown="begin"
     @pointermove="move"
     @pointerup="drop"
-    @pointercancel="drag = undefined"
+    @pointercancel="drag = frame = undefined"
   >
     <g fill="none" stroke="var(--dim)" stroke-width="1.1">
       <PartOutline :drawing="drawing" filled />
@@ -149,6 +175,7 @@ function key(event: KeyboardEvent, one: Placed) {
           y_mm: one.y_mm,
         })
       "
+      data-bolt
       :data-test="`bolt-${one.id}`"
       @pointerdown="take($event, one)"
       @keydown="key($event, one)"
@@ -177,9 +204,36 @@ function key(event: KeyboardEvent, one: Placed) {
         stroke="var(--ink)"
         :stroke-width="radius * 0.12"
       />
-      <text text-anchor="middle" dominant-baseline="central" :font-size="radius" font-weight="600" fill="var(--ink)">
+      <text
+        text-anchor="middle"
+        dominant-baseline="central"
+        :font-size="radius * Math.min(1, 2.4 / one.id.length)"
+        font-weight="600"
+        fill="var(--ink)"
+      >
+        {{ one.id }}
+      </text>
+      <text
+        :x="radius * 0.95"
+        :y="-radius * 0.85"
+        :font-size="radius * 0.72"
+        font-weight="600"
+        fill="var(--layout)"
+        stroke="var(--face)"
+        :stroke-width="radius * 0.18"
+        paint-order="stroke"
+      >
         {{ one.number }}
       </text>
     </g>
+    <rect
+      v-if="framed"
+      v-bind="framed"
+      fill="none"
+      stroke="var(--layout)"
+      stroke-dasharray="6 4"
+      stroke-width="2"
+      vector-effect="non-scaling-stroke"
+    />
   </svg>
 </template>

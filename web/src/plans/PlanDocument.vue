@@ -5,6 +5,8 @@ import type { Schemas } from '../api/client'
 import { say, unitOf } from '../ui/units'
 import ErrorText from '../ui/ErrorText.vue'
 import AddJoint from './AddJoint.vue'
+import AssumedMark from './AssumedMark.vue'
+import AssumptionList from './AssumptionList.vue'
 import ErrorCount from './ErrorCount.vue'
 import FastenerTable from './FastenerTable.vue'
 import FastenerDialog from './FastenerDialog.vue'
@@ -179,6 +181,13 @@ const sources = computed(() =>
       </ul>
     </section>
 
+    <AssumptionList
+      v-if="page.assumptions.length"
+      :assumptions="page.assumptions"
+      :change="change && give"
+      @edit="openAt"
+    />
+
     <section>
       <div class="flex flex-wrap items-baseline gap-x-6">
         <h2 class="text-2xl font-semibold">{{ t('plans-fasteners') }}</h2>
@@ -216,20 +225,36 @@ const sources = computed(() =>
               <td class="py-1 pr-3">
                 <button
                   v-if="change"
-                  class="font-semibold underline underline-offset-4"
+                  class="text-left font-semibold underline underline-offset-4"
                   :data-test="`fastener-${of.id}`"
                   @click="editing = of"
                 >
                   {{ of.name }}</button><b v-else>{{ of.name }}</b>
               </td>
-              <td class="pr-3 whitespace-nowrap">{{ of.thread }}</td>
+              <td class="pr-3 whitespace-nowrap">
+                {{ of.thread }}
+                <AssumedMark
+                  :assumptions="page.assumptions"
+                  :path="of.path"
+                  :fields="['thread']"
+                  :change="change && give"
+                />
+              </td>
               <td class="pr-3">
                 {{ say(of.strength) || '?' }}<template v-if="of.policy">, {{ of.policy }}</template
                 ><span v-if="!of.elastic" class="text-dim"
                   >{{ ' ' }}{{ t('plans-no-forecast-of-angle-and-stretch') }}</span
                 >
               </td>
-              <td class="pr-3">{{ of.lubricant }}</td>
+              <td class="pr-3">
+                {{ of.lubricant }}
+                <AssumedMark
+                  :assumptions="page.assumptions"
+                  :path="of.path"
+                  :fields="['thread_lubricant', 'bearing_lubricant']"
+                  :change="change && give"
+                />
+              </td>
               <td class="text-dim">{{ of.joints.join(', ') || t('plans-no-joint') }}</td>
             </tr>
           </tbody>

@@ -4,8 +4,10 @@
 import { computed, reactive, ref } from 'vue'
 import type { Schemas } from '../api/client'
 import DialogForm from '../ui/DialogForm.vue'
+import ErrorText from '../ui/ErrorText.vue'
 import SheetDialog from '../ui/SheetDialog.vue'
 import TextField from '../ui/TextField.vue'
+import { beginDryRun } from './dryRun'
 import TableDialog from './forms/TableDialog.vue'
 import { usePlanFormat, type Fields } from './forms/format'
 import { withUnit } from './written'
@@ -83,6 +85,9 @@ const example: Record<string, string> = {
   temperature: '15 °C, 20 °C, 25 °C',
   mass: '610 g, 612 g, 614 g',
   count: '50, 51, 52',
+}
+async function tryFromHere() {
+  error.value = await beginDryRun(props.draft, now.value.id)
 }
 async function give(edits: Edit[]) {
   error.value = await props.change(edits)
@@ -292,7 +297,11 @@ function split() {
         >
           {{ t('plans-split') }}
         </button>
+        <button type="button" class="quiet-key min-h-11" data-test="dry-run-from" @click="tryFromHere">
+          {{ t('plans-dry-run-from-here') }}
+        </button>
       </div>
+      <ErrorText :text="error" />
     </template>
   </TableDialog>
 </template>

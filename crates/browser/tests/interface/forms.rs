@@ -333,3 +333,130 @@ async fn a_form_in_inches_and_pounds_says_its_units_and_two_forms_of_one_table_a
     ensure!(now["source"].as_str().is_some_and(|text| text.contains("\"Theirs\"")), "theirs stays");
     screen.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn assumptions_are_confirmed_and_pages_of_the_manual_stand_beside_their_joint() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(390, 844).await?;
+    let id = draft(&rigore, &screen).await?;
+    let assumed = |draft: &Value| draft["page"]["assumptions"].as_array().map_or(0, Vec::len);
+    let all = assumed(&read(&rigore, id).await?);
+    ensure!(all > 30, "{all} assumptions");
+    // All of one fastener by its row, one figure by its mark, the rest stays.
+    screen.reach("[data-test='show-assumptions']").await?;
+    screen.click("[data-test='show-assumptions']").await?;
+    screen.click("[data-test='confirm-fastener[0]']").await?;
+    screen.count("[data-test='confirm-fastener[0]']", 0).await?;
+    let mark = "[data-test='fasteners'] [aria-label='Assumed: confirm Rod bolt: Thread']";
+    screen.reach(mark).await?;
+    screen.click(mark).await?;
+    screen.count(mark, 0).await?;
+    let left = assumed(&read(&rigore, id).await?);
+    ensure!(left == all - 4, "{left} of {all}");
+    passes_axe(&screen, "a draft with assumptions").await?;
+    // A form says which figures were assumed; one that is changed is assumed no more.
+    open(&screen, "[data-test='edit-pan-bolts']").await?;
+    screen.read("[role='dialog']", "(assumed)").await?;
+    screen.choose("[name='pattern']", "criss-cross").await?;
+    save(&screen).await?;
+    let now = read(&rigore, id).await?;
+    let pan = |of: &Value| {
+        of["page"]["assumptions"]
+            .as_array()
+            .into_iter()
+            .flatten()
+            .any(|row| row["of"].to_string().contains("Pan") && row["key"] == "pattern")
+    };
+    ensure!(!pan(&now), "{}", now["page"]["assumptions"]);
+    // A page of the manual beside the joint it is about, kept when its name changes, gone when it is removed.
+    let picture =
+        std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../plans/pier-nine.png").canonicalize()?;
+    screen.reach("[data-test='manual-pan'] [name='manual-file']").await?;
+    let field = screen.see("[data-test='manual-pan'] [name='manual-file']").await?;
+    field.send_keys(picture.to_string_lossy()).await?;
+    screen.see("[data-test='manual-pan'] img").await?;
+    let shown = "const of = document.querySelector('[data-test=manual-pan] img'); return of.complete && of.naturalWidth > 0";
+    for _ in 0..100 {
+        if screen.driver.execute(shown, Vec::new()).await?.json() == &json!(true) {
+            break;
+        }
+        tokio::time::sleep(std::time::Duration::from_millis(50)).await;
+    }
+    ensure!(screen.driver.execute(shown, Vec::new()).await?.json() == &json!(true), "it is drawn");
+    screen.click("[data-test='manual-pan'] [data-test='edit-manual']").await?;
+    screen.fill("[role='dialog'] [name='name']", "Manual, pan").await?;
+    screen.fill("[role='dialog'] [name='page']", "42").await?;
+    save(&screen).await?;
+    screen.read("[data-test='manual-page-pier-nine']", "Manual, pan, page 42").await?;
+    screen.click("[data-test='manual-pan'] [data-test='edit-manual']").await?;
+    screen.click("[data-test='remove-table']").await?;
+    screen.count("[data-test='manual-page-pier-nine']", 0).await?;
+    ensure!(read(&rigore, id).await?["usable"] == true, "it can be published");
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_draft_is_tried_at_a_bench_that_records_nothing() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 800).await?;
+    draft(&rigore, &screen).await?;
+    screen.fill("[name='procedure-damper']", "60 N·m, then 130 N·m").await?;
+    screen.keys(&char::from(Key::Enter).to_string()).await?;
+    screen.see("[data-test='joint-damper'] [data-test='stage-1']").await?;
+    // From its first step: parts are logged in at a bench like any other.
+    screen.click("[data-test='dry-run']").await?;
+    screen.read("[data-test='dry-run']", "nothing is recorded").await?;
+    screen.read("h1", "Dry run: Fell 4").await?;
+    screen.click("[data-test='end-dry-run']").await?;
+    // From a step in the middle: what comes before it is skipped, and the simulated wrench pulls.
+    open(&screen, "[data-test='step-damper-tighten']").await?;
+    screen.click("[data-test='dry-run-from']").await?;
+    screen.read("h1", "Tighten the damper").await?;
+    screen.read("[data-test='dry-run']", "nothing is recorded").await?;
+    for done in 1..=2 {
+        screen.click("[data-test='simulate']").await?;
+        screen.read("[data-test='progress']", &format!("{done} of 2")).await?;
+    }
+    passes_axe(&screen, "a dry run at the bench").await?;
+    screen.click("[data-test='end-dry-run']").await?;
+    screen.read("h1", "Fell 4").await?;
+    screen.go(&rigore.url("/")).await?;
+    screen.see("[data-test='take-in']").await?;
+    ensure!(rigore.engine("Dry run: Fell 4").await.is_err(), "no engine was begun");
+    screen.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_box_drawn_over_fasteners_makes_a_group_of_them() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(1280, 900).await?;
+    let id = draft(&rigore, &screen).await?;
+    // From above the first bolt of the pan to below its fourth, all in the upper row.
+    screen.reach("[data-test='joint-pan'] [data-test='drawing']").await?;
+    let draw = "const at = (id, by) => { const box = document.querySelector(`[data-test='joint-pan'] [data-test='bolt-${id}']`).getBoundingClientRect();         return { x: box.x + box.width / 2 + by, y: box.y + box.height / 2 + by } };         const svg = document.querySelector(\"[data-test='joint-pan'] [data-test='drawing']\");         const send = (type, point) => svg.dispatchEvent(new PointerEvent(type, { bubbles: true, pointerId: 1, clientX: point.x, clientY: point.y }));         svg.setPointerCapture = () => undefined;         send('pointerdown', at('1', -16)); send('pointermove', at('4', 16)); send('pointerup', at('4', 16))";
+    screen.driver.execute(draw, Vec::new()).await?;
+    // The choice is made and at once empty again: it is no field.
+    screen.see("[data-test='joint-pan'] [name='to-group'] [value='+']").await?;
+    let choose = "const of = document.querySelector(\"[data-test='joint-pan'] [name='to-group']\"); \
+        of.value = '+'; of.dispatchEvent(new Event('change', { bubbles: true }))";
+    screen.driver.execute(choose, Vec::new()).await?;
+    // It is named at once.
+    screen.fill("[role='dialog'] [name='name']", "front").await?;
+    save(&screen).await?;
+    let plan: toml::Table = read(&rigore, id).await?["source"].as_str().context("a text")?.parse()?;
+    let pan = plan["joint"].as_array().into_iter().flatten().find(|of| of["id"].as_str() == Some("pan"));
+    let groups = pan.context("a pan")?["group"].as_array().context("groups")?;
+    let names = |group: &toml::Value| -> Vec<String> {
+        let places = group["position"].as_array().into_iter().flatten();
+        places.filter_map(|place| place["id"].as_str().map(str::to_owned)).collect()
+    };
+    ensure!(groups.len() == 2 && groups[1]["name"].as_str() == Some("front"), "{groups:?}");
+    ensure!(names(&groups[1]) == ["1", "2", "3", "4"], "{:?}", names(&groups[1]));
+    screen.close().await
+}

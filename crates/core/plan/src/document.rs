@@ -39,6 +39,8 @@ pub struct Plan {
     pub drawings: Vec<Drawing>,
     /// Crowfeet and the like that some fasteners need.
     pub adapters: Vec<Adapter>,
+    /// Pages of the manual that its figures are from, as the shop has them.
+    pub manual: Vec<ManualPage>,
     /// What is clamped together.
     pub joints: Vec<Joint>,
     /// The parts it is made of.
@@ -55,6 +57,20 @@ pub struct Plan {
     pub repeats: Vec<Repeat>,
     /// Figures that nobody has looked up yet.
     pub open: Vec<MissingFigure>,
+}
+
+/// A page of a manual, as the shop has it: a picture or a PDF. Nothing is read from it by machine.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct ManualPage {
+    /// Key in the plan.
+    pub id: String,
+    /// What it is: `Workshop manual, main caps`.
+    pub name: String,
+    /// SHA-256 of the file, in hexadecimal digits.
+    pub file: String,
+    /// Which page of the file is meant, from 1.
+    pub page: Option<u32>,
 }
 
 /// Steps that are written once and repeated by cylinder, cap or side (C-38).
@@ -173,6 +189,8 @@ pub struct Joint {
     pub rounds: Vec<RoundPurpose>,
     /// Where its figures come from.
     pub source: String,
+    /// Pages of the manual that say how it is tightened, by their places in [`Plan::manual`].
+    pub manual: Vec<usize>,
     /// What it stands while its engine runs, where the plan says so.
     pub running: Option<RunningLoads>,
     /// Its ways as earlier versions of the plan had them, oldest first.

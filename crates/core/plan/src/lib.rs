@@ -12,6 +12,7 @@ mod check;
 mod differences;
 mod document;
 pub mod edit;
+mod fastener_row;
 pub mod format;
 mod free_key;
 mod index;
@@ -36,8 +37,8 @@ pub mod way;
 pub use differences::{Difference, differences, same_stage};
 pub use document::{
     ChecklistItem, Drawing, DrawingShape, EarlierWays, EngineStand, FastenerGroup, FastenerSpec, Hole, Joint,
-    JointShare, Operation, OperationKind, OperationWork, Plan, RemovedStage, Repeat, RepeatMember,
-    RoundPurpose, Stage, StageWalk, TemporaryItemSpec, TightenSpec, TightenTask,
+    JointShare, ManualPage, Operation, OperationKind, OperationWork, Plan, RemovedStage, Repeat,
+    RepeatMember, RoundPurpose, Stage, StageWalk, TemporaryItemSpec, TightenSpec, TightenTask,
 };
 pub use index::{
     ClearanceIx, FamilyIx, FastenerIx, GroupIx, JointIx, OperationIx, SiteIx, SlotIx, SpecIx, StageIx,

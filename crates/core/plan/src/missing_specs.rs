@@ -35,9 +35,14 @@ pub fn only_looked_up(old: &str, new: &str) -> bool {
 fn tables_looked_up(old: &Table, new: &Table) -> bool {
     let open = |value: &Value| value.as_str().is_some_and(|text| text.starts_with('?'));
     let was_open = old.values().any(open);
-    let kept = old.iter().all(|(key, was)| new.get(key).is_some_and(|now| looked_up(was, now)));
+    // What was assumed may be confirmed.
+    let assumed = |table: &Table| table.get("assumed").and_then(Value::as_array).cloned().unwrap_or_default();
+    let was_assumed = assumed(old);
+    let confirmed = assumed(new).iter().all(|key| was_assumed.contains(key));
+    let mut rest = old.iter().filter(|(key, _)| *key != "assumed");
+    let kept = rest.all(|(key, was)| new.get(key).is_some_and(|now| looked_up(was, now)));
     let more = new.keys().filter(|key| !old.contains_key(*key));
-    kept && more.into_iter().all(|key| key == "source" || (key == "tolerance" && was_open))
+    confirmed && kept && more.into_iter().all(|key| key == "source" || (key == "tolerance" && was_open))
 }
 
 fn looked_up(was: &Value, now: &Value) -> bool {

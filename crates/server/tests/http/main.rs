@@ -6,6 +6,7 @@ mod checks;
 mod contract;
 mod day;
 mod drafts;
+mod dry_runs;
 mod findings;
 mod friction_tests;
 mod harness;

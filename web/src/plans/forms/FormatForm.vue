@@ -25,7 +25,11 @@ const fieldOf = (key: string) => props.table.fields.find((field) => field.key ==
 const asked = computed(() => {
   const { fields: all, one_of } = props.table
   return all.filter((field) => {
-    if (field.kind.type === 'id' || (one_of.includes(field.key) && field.key !== chosen.value)) return false
+    if (
+      ['id', 'assumed', 'file'].includes(field.kind.type) ||
+      (one_of.includes(field.key) && field.key !== chosen.value)
+    )
+      return false
     const others = all.filter((of) => of.key === field.key)
     const said = isSaid(fields.value[field.key]) && !others.some((of) => isAsked(of, known.value))
     return isAsked(field, known.value) || (said && others[0] === field)

@@ -20,6 +20,8 @@ const wrong = computed(() => context.errors[props.path])
 const inner = computed(() =>
   kind.value.type === 'table' || kind.value.type === 'tables' ? context.tables.get(kind.value.table)! : undefined,
 )
+/** Whether a template filled it in, and nobody has confirmed it. */
+const isAssumed = computed(() => (props.fields.assumed as string[] | undefined)?.includes(props.field.key))
 const typed = ref(textOf(props.field, value.value))
 /** What it said when it was shown is said as it was, however it is shown. */
 let shown = { text: typed.value, value: value.value }
@@ -113,7 +115,9 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
       @update:model-value="value = $event"
     />
     <template v-else>
-      <label :for="id" class="label-text">{{ labelOf(field) }}</label>
+      <label :for="id" class="label-text">{{
+        isAssumed ? t('plans-label-assumed', { label: labelOf(field) }) : labelOf(field)
+      }}</label>
       <select
         v-if="kind.type === 'choice' || kind.type === 'reference'"
         :id="id"

@@ -380,3 +380,150 @@ fn a_line_is_written_out_as_the_stages_that_it_stands_for() {
     }
     assert!(written > 5, "{written}");
 }
+
+#[test]
+fn what_a_template_assumed_is_confirmed_by_a_word_or_by_saying_something_else() {
+    let text = EngineShape::default().plan().unwrap();
+    let assumptions = |text: &str| Plan::draft("plan", text).page.assumptions;
+    let all = assumptions(&text);
+    let told = |of: &str, key: &str| {
+        let is_it = |found: &&crate::page::Assumption| found.of.in_base_units() == of && found.key == key;
+        all.iter().find(is_it).map(|found| found.written.in_base_units())
+    };
+    assert_eq!(told("Main cap bolt", "thread").as_deref(), Some("M11x1.5"));
+    assert_eq!(told("Main cap bolt", "thread_lubricant").as_deref(), Some("Engine oil"));
+    assert_eq!(told("Pan, bolt", "position").as_deref(), Some("20 places"));
+    assert_eq!(told("Cylinder", "material").as_deref(), Some("cast iron"));
+
+    let change = |edits: &[Edit]| edit(&text, edits).unwrap();
+    let left = |text: &str, path: &str| {
+        let all = assumptions(text).into_iter().filter(|of| of.path == path);
+        all.map(|of| of.key).collect::<Vec<_>>()
+    };
+    let confirm = |path: &str, fields: &[&str]| {
+        let fields = fields.iter().map(|key| (*key).to_owned()).collect();
+        change(&[Edit::Confirm { path: path.to_owned(), fields }])
+    };
+    assert_eq!(left(&text, "fastener[0]"), ["thread", "thread_lubricant", "bearing_lubricant"]);
+    assert_eq!(
+        left(&confirm("fastener[0]", &["thread"]), "fastener[0]"),
+        ["thread_lubricant", "bearing_lubricant"]
+    );
+    assert_eq!(left(&confirm("fastener[0]", &[]), "fastener[0]"), <[&str; 0]>::default());
+    let confirmed = confirm("", &[]);
+    assert!(assumptions(&confirmed).is_empty() && !confirmed.contains("assumed"));
+    // A confirmed plan is the same plan: an engine goes on by it as by one whose specs were looked up.
+    assert!(crate::only_looked_up(&text, &confirmed));
+    assert!(!crate::only_looked_up(&confirmed, &text));
+
+    // What is changed is no assumption any more; what is said again as it was still is.
+    let set = |thread: &str| {
+        let path = "fastener[0].thread".to_owned();
+        change(&[Edit::Set { path, value: thread.into() }])
+    };
+    assert_eq!(left(&set("M12x1.5"), "fastener[0]"), ["thread_lubricant", "bearing_lubricant"]);
+    assert_eq!(left(&set("M11x1.5"), "fastener[0]").len(), 3);
+    let was = fields(&SourceText::of(&text).value("fastener[0]").unwrap());
+    let mut now = was.clone();
+    now.insert("thread".to_owned(), "M10x1.5".into());
+    let put = Edit::Put { path: "fastener[0]".to_owned(), fields: now, was: Some(was) };
+    assert_eq!(left(&change(&[put]), "fastener[0]"), ["thread_lubricant", "bearing_lubricant"]);
+
+    // Only what is said can be assumed.
+    let wrong = text.replacen("assumed = [\"thread\"", "assumed = [\"shape\"", 1);
+    let faults = Plan::read("plan", &wrong).unwrap_err();
+    assert_eq!(faults[0].path, "fastener[0].assumed");
+}
+
+#[test]
+fn a_page_of_the_manual_is_put_to_joints_and_goes_from_all_of_them() {
+    let text = EngineShape::default().plan().unwrap();
+    let page = |file: &str| {
+        fields(&json!({ "name": "Workshop manual, mains", "file": file.repeat(64), "page": 12 }))
+    };
+    let put = |joint: &str, file: &str| Edit::AddManualPage { joint: joint.to_owned(), fields: page(file) };
+    let edits = [put("joint[0]", "a"), put("joint[1]", "a"), put("joint[1]", "b")];
+    let with = edit(&text, &edits).unwrap();
+    let pages = |text: &str| {
+        let page = Plan::judge("plan", text).map(|_| Plan::draft("plan", text).page).unwrap();
+        let files =
+            |at: usize| page.joints[at].manual.iter().map(|of| of.file[..1].to_owned()).collect::<Vec<_>>();
+        (files(0), files(1))
+    };
+    // The same page of the same file is one, however many joints it is put to.
+    let all = |files: &[&str]| files.iter().map(|file| (*file).to_owned()).collect::<Vec<_>>();
+    assert_eq!(pages(&with), (all(&["a"]), all(&["a", "b"])));
+    assert_eq!(edit(&with, &[put("joint[0]", "a")]).unwrap(), with);
+    let without = edit(&with, &[Edit::TakeOut { path: "manual[0]".to_owned() }]).unwrap();
+    assert_eq!(pages(&without), (all(&[]), all(&["b"])));
+    assert!(edit(&text, &[put("joint[99]", "a")]).is_err());
+    let wrong = with.replacen(&"a".repeat(64), "manual.pdf", 1);
+    let faults = Plan::read("plan", &wrong).unwrap_err();
+    assert_eq!(faults[0].path, "manual[0].file");
+}
+
+#[test]
+fn a_part_that_is_taken_out_leaves_nothing_that_refers_to_it() {
+    let tarn = PLANS[0];
+    let plan = Plan::read("tarn", tarn).unwrap();
+    let sets: BTreeSet<usize> = plan.slots.iter().map(|slot| slot.set).collect();
+    for set in sets {
+        let edited = edit(tarn, &[Edit::TakeOut { path: format!("slot[{set}]") }]).unwrap();
+        let faults = Plan::draft("tarn", &edited).faults;
+        let left: Vec<_> = faults.iter().filter(|fault| fault.path.contains("part")).collect();
+        assert!(left.is_empty(), "slot {set}: {left:?}");
+    }
+}
+
+#[test]
+fn fasteners_go_to_another_group_and_a_row_is_written_out_for_it() {
+    type Places = Vec<(String, [u64; 2])>;
+    let text = PLANS[0];
+    let plan = Plan::read("tarn", text).unwrap();
+    let at = plan.joints.iter().position(|joint| joint.id == "main-caps").unwrap();
+    let (joint, page) = (format!("joint[{}]", plan.joints[at].written), Plan::draft("tarn", text).page);
+    let row = page.joints.iter().find(|of| of.path == joint).unwrap();
+    let regroup = |fasteners: &[&str], group: &str| {
+        let fasteners = fasteners.iter().map(|of| (*of).to_owned()).collect();
+        edit(text, &[Edit::Regroup { joint: joint.clone(), fasteners, group: group.to_owned() }])
+    };
+    let [first, second] = [&row.groups[0], &row.groups[1]];
+    let (a, b) = (first.fasteners[0].id.as_str(), first.fasteners[1].id.as_str());
+    let places = |text: &str| {
+        let page = Plan::draft("tarn", text).page;
+        let row = page.joints.iter().find(|of| of.path == joint).unwrap();
+        let of = |group: &crate::page::GroupPage| {
+            let mut all: Vec<_> = group
+                .fasteners
+                .iter()
+                .map(|one| (one.id.clone(), [one.x_mm, one.y_mm].map(f64::to_bits)))
+                .collect();
+            all.sort();
+            (group.id.clone(), all)
+        };
+        row.groups.iter().map(of).collect::<Vec<_>>()
+    };
+    let before = places(text);
+    // Into a group that is there: all are where they were, in another group.
+    let moved = places(&regroup(&[a, b], &second.id).unwrap());
+    assert_eq!(moved[0].1.len(), before[0].1.len() - 2);
+    assert_eq!(moved[1].1.len(), before[1].1.len() + 2);
+    let all = |of: &[(String, Places)]| {
+        let all = of.iter().flat_map(|(_, places)| places.clone());
+        all.collect::<BTreeSet<_>>()
+    };
+    assert_eq!(all(&moved), all(&before));
+    // Into a new one, which has the same fastener.
+    let new = regroup(&[a, b], "End bolts").unwrap();
+    let page = Plan::draft("tarn", &new).page;
+    let row = page.joints.iter().find(|of| of.path == joint).unwrap();
+    let group = row.groups.iter().find(|of| of.id == "end-bolts").unwrap();
+    assert_eq!((group.name.as_str(), group.fastener.as_str()), ("End bolts", first.fastener.as_str()));
+    assert_eq!(all(&places(&new)), all(&before));
+    // What is there already, all of a group, or nothing.
+    assert!(regroup(&[a], &first.id).is_err());
+    let whole: Vec<&str> = first.fasteners.iter().map(|one| one.id.as_str()).collect();
+    assert!(regroup(&whole, "Others").is_err());
+    assert!(regroup(&["cheese"], "Others").is_err());
+    assert!(regroup(&[a], " ").is_err());
+}

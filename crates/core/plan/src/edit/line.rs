@@ -6,8 +6,8 @@
 use super::list::{add, last_position, place as put_in_place};
 use super::out::{for_each_operation, for_each_step, needed, put_needs, replaced_by, text};
 use super::path::{EditTarget, PathStep, split, walk};
-use super::table::{TableFields, block_table, taken, with_free_key};
-use super::written::value_at;
+use super::table::{block_table, taken, with_free_key};
+use super::written::{TableFields, value_at};
 use crate::format;
 use crate::free_key::{free_key, key_of};
 use rigore_mechanics::message;

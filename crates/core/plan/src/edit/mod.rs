@@ -6,15 +6,18 @@
 //! the text where it stands and keeps its comments and order. `Plan::draft` reads a text as far as it goes and
 //! gives the page that is shown, with its faults; a fault stops only the version.
 
+mod assumed;
 mod figure;
 #[cfg(test)]
 mod form_tests;
 mod joint;
 mod line;
 mod list;
+mod manual;
 mod measurement;
 mod out;
 mod path;
+mod regroup;
 mod table;
 #[cfg(test)]
 mod tests;
@@ -24,9 +27,11 @@ use self::figure::{look_up, remove, set};
 use self::joint::{add_joint, draw_outline};
 use self::line::{add_step, insert, move_step, split_step};
 use self::list::{add, shift};
+use self::manual::add_manual_page;
 use self::measurement::add_measurement;
 use self::out::take_out;
 use self::path::{EditTarget, PathStep, steps, walk};
+use self::regroup::regroup;
 use self::table::{append, put};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
@@ -37,8 +42,7 @@ use toml_edit::DocumentMut;
 pub use self::joint::{Arrangement, NewGroup, NewJoint};
 pub use self::line::StepPlace;
 pub use self::measurement::NewMeasurement;
-pub use self::table::TableFields;
-pub use self::written::SourceText;
+pub use self::written::{SourceText, TableFields};
 
 /// One change.
 #[derive(Debug, Clone, PartialEq, Deserialize)]
@@ -128,6 +132,14 @@ pub enum Edit {
         #[cfg_attr(feature = "schema", schema(value_type = std::collections::HashMap<String, serde_json::Value>))]
         fields: TableFields,
     },
+    /// What a table was assumed to say is confirmed.
+    Confirm {
+        /// Which, such as `fastener[2]`; every table where it is empty.
+        path: String,
+        /// Keys of its fields; all that were assumed where there are none.
+        #[serde(default)]
+        fields: Vec<String>,
+    },
     /// One more step of the build sequence.
     AddStep {
         /// Its fields, as the plan format has them.
@@ -160,6 +172,23 @@ pub enum Edit {
         /// The measurement.
         measurement: NewMeasurement,
     },
+    /// Fasteners of a joint go into another group of it.
+    Regroup {
+        /// The joint, such as `joint[3]`.
+        joint: String,
+        /// Their names.
+        fasteners: Vec<String>,
+        /// The key of the group; the name of a new one where the joint has none with this key.
+        group: String,
+    },
+    /// A page of a manual is put to a joint.
+    AddManualPage {
+        /// The joint, such as `joint[3]`.
+        joint: String,
+        /// Fields of the page, as the plan format has them.
+        #[cfg_attr(feature = "schema", schema(value_type = std::collections::HashMap<String, serde_json::Value>))]
+        fields: TableFields,
+    },
     /// The procedure of a joint in one line is written out as stages, each of which can be changed.
     WriteOut {
         /// The joint, such as `joint[3]`.
@@ -182,12 +211,15 @@ impl Edit {
             | Self::TakeOut { path }
             | Self::Shift { path, .. }
             | Self::Put { path, .. }
+            | Self::Confirm { path, .. }
             | Self::MoveStep { path, .. }
             | Self::SplitStep { path, .. }
             | Self::Insert { after: path, .. }
             | Self::Add { within: path, .. }
             | Self::Append { list: path, .. }
             | Self::Procedure { joint: path, .. }
+            | Self::Regroup { joint: path, .. }
+            | Self::AddManualPage { joint: path, .. }
             | Self::WriteOut { joint: path }
             | Self::DrawOutline { joint: path } => path,
             Self::Take { .. } => "piece",
@@ -201,8 +233,16 @@ impl Edit {
     fn make(&self, document: &mut DocumentMut) -> Result<Option<String>, Message> {
         match self {
             Self::Append { list, fields } => return append(document, list, fields).map(Some),
+            Self::AddManualPage { joint, fields } => {
+                return add_manual_page(document, joint, fields).map(Some);
+            }
             Self::AddStep { fields, place } => return add_step(document, fields, place).map(Some),
-            Self::Set { path, value } => set(document, path, value),
+            Self::Set { path, value } => {
+                let says_it = written::value_at(document, path) == *value;
+                set(document, path, value)
+                    .and_then(|()| if says_it { Ok(()) } else { assumed::set(document, path) })
+            }
+            Self::Confirm { path, fields } => assumed::confirm(document, path, fields),
             Self::LookUp { path, text, source } => look_up(document, path, text, source),
             Self::Remove { path } => remove(document, path),
             Self::Add { text, within } => add(document, within, text),
@@ -216,6 +256,7 @@ impl Edit {
             Self::SplitStep { path, stages } => split_step(document, path, stages),
             Self::AddJoint { joint } => add_joint(document, joint),
             Self::AddMeasurement { measurement } => add_measurement(document, measurement),
+            Self::Regroup { joint, fasteners, group } => regroup(document, joint, fasteners, group),
             Self::WriteOut { joint } => write_out(document, joint),
             Self::DrawOutline { joint } => draw_outline(document, joint),
         }

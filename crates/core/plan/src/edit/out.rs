@@ -7,7 +7,7 @@ use super::path::{EditTarget, PathStep, split, walk};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use std::collections::VecDeque;
-use toml_edit::{Array, ArrayOfTables, DocumentMut, Item, Table, Value};
+use toml_edit::{Array, ArrayOfTables, DocumentMut, Item, Table, TableLike, Value};
 
 /// Keys of an operation, or of a step of a repeat, that name others.
 const LISTS: [(&str, &[&str]); 4] = [
@@ -38,7 +38,7 @@ pub(super) fn take_out(document: &mut DocumentMut, path: &str) -> Result<(), Mes
     let gone = tables.get(at).ok_or(message!("edit-there-nothing-at-this-path"))?;
     let id = text(gone, "id").ok_or(message!("edit-has-no-key-by-which-others"))?;
     let list = if list == "step" { "operation".to_owned() } else { list };
-    if !["operation", "joint", "site", "slot", "clearance"].contains(&list.as_str()) {
+    if !["operation", "joint", "site", "slot", "clearance", "manual"].contains(&list.as_str()) {
         return Err(message!("edit-taken-out-text", list));
     }
     let mut all = VecDeque::from([(list, id)]);
@@ -67,11 +67,8 @@ pub(super) fn take_out(document: &mut DocumentMut, path: &str) -> Result<(), Mes
                     tables_of(document, "clearance").filter(of_it).filter_map(|of| text(of, "id"));
                 all.extend(clearances.map(|id| ("clearance".to_owned(), id)));
             }
-            "slot" => for_each(document, "site", &mut |site| {
-                if text(site, "slot").as_deref() == Some(&id) {
-                    site.remove("slot");
-                }
-            }),
+            "slot" => no_part(document, &id),
+            "manual" => for_each(document, "joint", &mut |joint| no_page(joint, &id)),
             "joint" => undraw(document, &gone),
             "operation" => all.extend(stays_together(document, &gone).map(|id| ("operation".to_owned(), id))),
             _ => {}
@@ -125,6 +122,30 @@ pub(super) fn for_each_step(operations: &mut ArrayOfTables, change: &mut dyn FnM
         if let Some(steps) = operation.get_mut("step").and_then(Item::as_array_of_tables_mut) {
             steps.iter_mut().for_each(&mut *change);
         }
+    }
+}
+
+/// Nothing is a piece of a part any more.
+fn no_part(document: &mut DocumentMut, id: &str) {
+    let no_more = |table: &mut Table, key: &str| {
+        if text(table, key).as_deref() == Some(id) {
+            table.remove(key);
+        }
+    };
+    for_each(document, "site", &mut |site| no_more(site, "part"));
+    for_each(document, "joint", &mut |joint| {
+        if let Some(groups) = joint.get_mut("group").and_then(Item::as_array_of_tables_mut) {
+            groups.iter_mut().for_each(|group| no_more(group, "parts"));
+        }
+    });
+}
+
+/// A joint has a page of the manual no more.
+fn no_page(joint: &mut Table, id: &str) {
+    let Some(pages) = joint.get_mut("manual").and_then(Item::as_array_mut) else { return };
+    pages.retain(|page| page.as_str() != Some(id));
+    if pages.is_empty() {
+        joint.remove("manual");
     }
 }
 
@@ -213,12 +234,31 @@ pub(super) fn put_needs(array: &mut Array, at: usize, ids: &[String]) {
     }
 }
 
-/// What made something be measured again is gone.
+/// What made something be done again is gone: a measurement, a turn, or an item of a checklist.
 fn no_cause(table: &mut Table, gone: &Table, id: &str) {
-    let Some(Item::Value(Value::Array(causes))) = table.get_mut("again") else { return };
     let kind = if gone.contains_key("drawing") { "joint" } else { "part" };
-    causes.retain(|cause| {
-        cause.as_inline_table().and_then(|cause| cause.get(kind)).and_then(Value::as_str) != Some(id)
+    no_cause_in(table, (kind, id));
+    match table.get_mut("item") {
+        Some(Item::ArrayOfTables(items)) => items.iter_mut().for_each(|item| no_cause_in(item, (kind, id))),
+        Some(Item::Value(Value::Array(items))) => {
+            let items = items.iter_mut().filter_map(Value::as_inline_table_mut);
+            items.for_each(|item| no_cause_in(item, (kind, id)));
+        }
+        _ => {}
+    }
+}
+
+/// The causes of one table without those that name what is gone, alone or among others.
+fn no_cause_in(table: &mut dyn TableLike, (kind, id): (&str, &str)) {
+    let Some(causes) = table.get_mut("again").and_then(Item::as_array_mut) else { return };
+    for cause in causes.iter_mut().filter_map(Value::as_inline_table_mut) {
+        if let Some(Value::Array(ids)) = cause.get_mut(kind) {
+            ids.retain(|named| named.as_str() != Some(id));
+        }
+    }
+    causes.retain(|cause| match cause.as_inline_table().and_then(|cause| cause.get(kind)) {
+        Some(Value::Array(ids)) => !ids.is_empty(),
+        named => named.and_then(Value::as_str) != Some(id),
     });
     if causes.is_empty() {
         table.remove("again");

@@ -2,20 +2,18 @@
 //!
 //! What a table says already stays as it stands, comments and order included; only what differs is written.
 
+use super::assumed;
 use super::figure::{in_one_unit, push_like, toml_value, window_value};
 use super::path::{EditTarget, PathStep, split, walk};
-use super::written::{item_value, table_value, value_at, value_of};
+use super::written::{TableFields, item_value, same, table_value, value_at, value_of};
 use crate::format::{self, FormatFieldKind, FormatTable, TableLayout};
 use crate::free_key::{free_key, key_of};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
-use serde_json::{Map, Value as Json};
+use serde_json::Value as Json;
 use std::borrow::Cow;
 use std::collections::BTreeSet;
 use toml_edit::{Array, ArrayOfTables, DocumentMut, InlineTable, Item, Table, TableLike, Value};
-
-/// The fields of a table, as JSON.
-pub type TableFields = Map<String, Json>;
 
 /// The fields of an object.
 pub(super) fn fields(value: Json) -> TableFields {
@@ -39,6 +37,7 @@ pub(super) fn put(
         (Some(was), Some(now)) => Cow::Owned(changed(format, now, was, fields)?),
         _ => Cow::Borrowed(fields),
     };
+    let fields = assumed::changed(&now, fields);
     let (way, last) = split(path)?;
     let target = match (walk(document, &way)?, &last) {
         (EditTarget::Tables(tables), PathStep::At(at)) => tables.get_mut(*at).map(|of| (of as _, true)),
@@ -215,18 +214,6 @@ fn as_written<'a>(format: &FormatTable, key: &str, value: &'a Json) -> Cow<'a, J
             texts.map_or(Cow::Borrowed(value), |texts| Cow::Owned(in_one_unit(&texts).into()))
         }
         _ => Cow::Borrowed(value),
-    }
-}
-
-/// Whether two values say the same: a number is the same whether it is written with a point or without.
-fn same(a: &Json, b: &Json) -> bool {
-    match (a, b) {
-        (Json::Number(a), Json::Number(b)) => a.as_f64() == b.as_f64(),
-        (Json::Array(a), Json::Array(b)) => a.len() == b.len() && a.iter().zip(b).all(|(a, b)| same(a, b)),
-        (Json::Object(a), Json::Object(b)) => {
-            a.len() == b.len() && a.iter().all(|(key, a)| b.get(key).is_some_and(|b| same(a, b)))
-        }
-        _ => a == b,
     }
 }
 

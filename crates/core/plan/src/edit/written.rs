@@ -5,6 +5,9 @@ use serde_json::{Map, Value as Json};
 use std::collections::BTreeMap;
 use toml_edit::{DocumentMut, Item, Table, Value};
 
+/// The fields of a table, as JSON.
+pub type TableFields = Map<String, Json>;
+
 /// A text whose fields are looked up by path.
 #[derive(Debug)]
 pub struct SourceText(Option<DocumentMut>);
@@ -85,6 +88,18 @@ pub(super) fn value_of(value: &Value) -> Json {
         Value::Datetime(time) => time.value().to_string().into(),
         Value::Array(array) => array.iter().map(value_of).collect(),
         Value::InlineTable(table) => fields(table.iter().map(|(key, value)| (key, value_of(value)))),
+    }
+}
+
+/// Whether two values say the same: a number is the same whether it is written with a point or without.
+pub(super) fn same(a: &Json, b: &Json) -> bool {
+    match (a, b) {
+        (Json::Number(a), Json::Number(b)) => a.as_f64() == b.as_f64(),
+        (Json::Array(a), Json::Array(b)) => a.len() == b.len() && a.iter().zip(b).all(|(a, b)| same(a, b)),
+        (Json::Object(a), Json::Object(b)) => {
+            a.len() == b.len() && a.iter().all(|(key, a)| b.get(key).is_some_and(|b| same(a, b)))
+        }
+        _ => a == b,
     }
 }
 

@@ -1,6 +1,6 @@
 //! Lubricants, fasteners and adapters.
 
-use super::fields::{FieldChoice, FormatFieldKind, FormatTable, TableLayout, TableRef, field};
+use super::fields::{ASSUMED, FieldChoice, FormatFieldKind, FormatTable, TableLayout, TableRef, field};
 use rigore_mechanics::quantity::Dimension;
 use rigore_mechanics::text_id;
 
@@ -254,6 +254,7 @@ pub(super) static FASTENER: FormatTable = FormatTable {
         field("bolt", text_id!("format-bolt"), FormatFieldKind::Table { table: TableRef(&BOLT) }),
         field("parts", text_id!("format-parts"), FormatFieldKind::Table { table: TableRef(&PARTS) }),
         field("source", text_id!("format-source"), FormatFieldKind::Text),
+        ASSUMED,
     ],
 };
 

@@ -2,6 +2,7 @@
 
 use rigore_mechanics::message::TextId;
 use rigore_mechanics::quantity::Dimension;
+use rigore_mechanics::text_id;
 use serde::{Serialize, Serializer};
 
 /// A table of the format.
@@ -70,6 +71,10 @@ pub struct FieldCondition {
     /// Its values.
     pub values: &'static [&'static str],
 }
+
+/// The field that says which others were assumed.
+pub(super) const ASSUMED: FormatField =
+    field("assumed", text_id!("format-assumed"), FormatFieldKind::Assumed);
 
 pub(super) const fn field(key: &'static str, label: TextId, kind: FormatFieldKind) -> FormatField {
     FormatField { key, label, hint: TextId::NONE, kind, needed: false, usual: false, with: &[], of: None }
@@ -168,6 +173,10 @@ pub enum FormatFieldKind {
     Order,
     /// Names of stages of the joints of an operation.
     Stages,
+    /// Keys of fields of the same table that nobody has confirmed yet.
+    Assumed,
+    /// A file that the shop keeps, by its SHA-256.
+    File,
     /// A table.
     Table {
         /// Which.

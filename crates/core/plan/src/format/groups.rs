@@ -1,7 +1,7 @@
 //! Groups of fasteners, and loads while the engine runs.
 
 use super::fasteners::MATERIALS;
-use super::fields::{FieldChoice, FormatFieldKind, FormatTable, TableLayout, TableRef, field};
+use super::fields::{ASSUMED, FieldChoice, FormatFieldKind, FormatTable, TableLayout, TableRef, field};
 use rigore_mechanics::quantity::Dimension;
 use rigore_mechanics::text_id;
 
@@ -102,6 +102,7 @@ pub(super) static GROUP: FormatTable = FormatTable {
         .usual(),
         field("row", text_id!("format-group-row"), FormatFieldKind::Tables { table: TableRef(&ROW) }),
         field("hole", text_id!("format-hole"), FormatFieldKind::Table { table: TableRef(&HOLE) }),
+        ASSUMED,
     ],
 };
 

@@ -49,5 +49,6 @@ pub(super) static JOINT: FormatTable = FormatTable {
         field("school", text_id!("format-joint-school"), FormatFieldKind::Choice { choices: &JOINT_SCHOOL }),
         field("running", text_id!("format-running"), FormatFieldKind::Table { table: TableRef(&RUNNING) }),
         field("source", text_id!("format-source"), FormatFieldKind::Text).usual(),
+        field("manual", text_id!("format-plan-manual"), FormatFieldKind::References { list: "manual" }),
     ],
 };

@@ -1,6 +1,6 @@
 //! Parts, what is measured, and clearances.
 
-use super::fields::{FieldChoice, FormatFieldKind, FormatTable, TableLayout, TableRef, field};
+use super::fields::{ASSUMED, FieldChoice, FormatFieldKind, FormatTable, TableLayout, TableRef, field};
 use rigore_mechanics::quantity::Dimension;
 use rigore_mechanics::text_id;
 
@@ -164,6 +164,7 @@ pub(super) static SITE: FormatTable = FormatTable {
         field("material", text_id!("format-material"), FormatFieldKind::Choice { choices: &SITE_MATERIAL })
             .hint(text_id!("format-site-material-hint")),
         field("again", text_id!("format-site-again"), FormatFieldKind::Tables { table: TableRef(&CAUSE) }),
+        ASSUMED,
     ],
 };
 

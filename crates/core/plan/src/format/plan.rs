@@ -8,6 +8,21 @@ use super::measuring::{CLEARANCE, SITE, SLOT};
 use super::operations::OPERATION;
 use rigore_mechanics::text_id;
 
+pub(super) static MANUAL: FormatTable = FormatTable {
+    id: "manual",
+    name: text_id!("format-manual"),
+    layout: TableLayout::Block,
+    one_of: &[],
+    fields: &[
+        field("id", text_id!("format-id"), FormatFieldKind::Id).needed(),
+        field("name", text_id!("format-name"), FormatFieldKind::Text).needed(),
+        field("file", text_id!("format-manual-file"), FormatFieldKind::File).needed(),
+        field("page", text_id!("format-manual-page"), FormatFieldKind::Whole { least: 1, most: 10_000 })
+            .hint(text_id!("format-manual-page-hint"))
+            .usual(),
+    ],
+};
+
 pub(super) static PLAN: FormatTable = FormatTable {
     id: "",
     name: text_id!("format-plan"),
@@ -37,6 +52,7 @@ pub(super) static PLAN: FormatTable = FormatTable {
             text_id!("format-plan-adapter"),
             FormatFieldKind::Tables { table: TableRef(&ADAPTER) },
         ),
+        field("manual", text_id!("format-plan-manual"), FormatFieldKind::Tables { table: TableRef(&MANUAL) }),
         field("slot", text_id!("format-hot-parts"), FormatFieldKind::Tables { table: TableRef(&SLOT) }),
         field("joint", text_id!("format-plan-joint"), FormatFieldKind::Tables { table: TableRef(&JOINT) }),
         field("site", text_id!("format-plan-site"), FormatFieldKind::Tables { table: TableRef(&SITE) }),

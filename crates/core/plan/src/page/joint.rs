@@ -1,7 +1,7 @@
 //! Fasteners and joints of a plan as they are read.
 
 use super::source::PageSource;
-use crate::document::{Drawing, FastenerSpec, Joint, Stage, StageWalk};
+use crate::document::{Drawing, FastenerSpec, Joint, ManualPage, Stage, StageWalk};
 use crate::index::{GroupIx, JointIx, SpecIx, StageIx};
 use crate::joint_sheet::GroupSheet;
 use crate::procedure::{self, LineOrder, LineStage, Procedure, StageDefaults, groups_of};
@@ -70,6 +70,8 @@ pub struct JointPage {
     pub headings: Vec<String>,
     /// Where its figures come from.
     pub source: String,
+    /// Pages of the manual that say how it is tightened.
+    pub manual: Vec<ManualPage>,
     /// What is written of its loads while the engine runs, by field: `axial`, `rod.stroke`.
     pub running: BTreeMap<String, String>,
     /// Everything that is known of its clamp load, group by group.
@@ -204,6 +206,7 @@ impl PageSource<'_> {
             stages: stages.collect(),
             headings: headings(&joint.stages),
             source: joint.source.clone(),
+            manual: joint.manual.iter().filter_map(|at| plan.manual.get(*at).cloned()).collect(),
             running: self.written.all(&format!("{path}.running")),
             sheet: plan.joint_sheet(joint),
             path,

@@ -2,6 +2,7 @@
 //!
 //! A draft is shown as far as it can be read: what a fault stands in is left out.
 
+mod assumptions;
 mod clearance;
 mod joint;
 mod line;
@@ -16,8 +17,11 @@ use super::parts::PartSlot;
 use super::sites::{SiteFamily, SiteForm};
 use super::{check, format, read};
 use crate::toml_reader::{Fault, Severity};
+pub(super) use assumptions::Assumption;
 use clearance::ClearancePage;
 use joint::FastenerPage;
+#[cfg(test)]
+pub(super) use joint::GroupPage;
 pub(super) use joint::JointPage;
 use line::LineRow;
 use rigore_mechanics::quantity::Dimension;
@@ -53,6 +57,8 @@ pub struct PlanPage {
     pub line: Vec<LineRow>,
     /// Figures that nobody has looked up yet.
     pub open: Vec<MissingSpecPage>,
+    /// What a template assumed and nobody has confirmed yet.
+    pub assumptions: Vec<Assumption>,
     /// Every table that others refer to, as far as it is written; of a draft only.
     pub tables: Vec<PlanTable>,
 }
@@ -168,6 +174,7 @@ impl PageSource<'_> {
             sites: plan.families.iter().map(sites).collect(),
             line: self.line(),
             open: plan.open.iter().map(|figure| self.open(figure)).collect(),
+            assumptions: self.assumptions(),
             tables: if self.report.is_some() { self.tables() } else { Vec::new() },
         }
     }

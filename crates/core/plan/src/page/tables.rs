@@ -21,8 +21,18 @@ pub struct PlanTable {
 }
 
 /// Lists that others refer to.
-const LISTS: [&str; 9] =
-    ["lubricant", "fastener", "drawing", "adapter", "slot", "joint", "site", "clearance", "operation"];
+const LISTS: [&str; 10] = [
+    "lubricant",
+    "fastener",
+    "drawing",
+    "adapter",
+    "manual",
+    "slot",
+    "joint",
+    "site",
+    "clearance",
+    "operation",
+];
 
 impl PageSource<'_> {
     /// Every table with a key, however much of it can be read.

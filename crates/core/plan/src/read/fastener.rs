@@ -103,6 +103,7 @@ pub(super) fn spec(
         .flatten();
     let (to_yield, single_use) = (table.flag("to_yield"), table.flag("single_use"));
     let source = table.text_or("source", "");
+    table.check_assumed();
     table.finish();
     let known = open.is_empty() && read_thread.is_some() && read_strength.is_some();
     opens.extend(

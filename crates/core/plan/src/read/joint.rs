@@ -2,6 +2,7 @@
 
 use super::{members, procedure, running_loads, stage};
 use crate::document::{FastenerGroup, FastenerSpec, Hole, Joint, Plan};
+use crate::fastener_row::FastenerRow;
 use crate::index::{FastenerIx, SlotIx, SpecIx};
 use crate::missing_figure::MissingFigure;
 use crate::procedure::LineOrder;
@@ -78,6 +79,11 @@ fn joint(
         stages: Vec::new(),
         rounds: Vec::new(),
         source: String::new(),
+        manual: table.references(
+            "manual",
+            message!("read-manual-page"),
+            plan.manual.iter().map(|page| page.id.as_str()),
+        ),
         running: None,
         was: Vec::new(),
         gone: Vec::new(),
@@ -154,6 +160,7 @@ fn group(
         Ok(sequence) => positions = sequence.into_iter().map(|i| positions[i].clone()).collect(),
         Err(error) => table.error("position", error.to_string()),
     }
+    table.check_assumed();
     table.finish();
     let first = joint.fasteners.len();
     let place_of = |id: &String| positions.iter().position(|position| position.id == *id);
@@ -193,12 +200,8 @@ fn in_a_row(row: &TomlTable<'_>) -> Vec<FastenerPosition> {
         row.error_here(message!("read-row-has-count-key-with-for"));
     }
     row.finish();
-    let at = |number: u32| {
-        let share = f64::from(number) / f64::from(count - 1);
-        let [x_mm, y_mm] = [0, 1].map(|axis| from[axis] + share * (to[axis] - from[axis]));
-        FastenerPosition { id: id.replace('*', &(first + number).to_string()), x_mm, y_mm }
-    };
-    (0..count).map(at).collect()
+    let row = FastenerRow { id: &id, count, from, to, first };
+    row.places().map(|(id, [x_mm, y_mm])| FastenerPosition { id, x_mm, y_mm }).collect()
 }
 
 /// Turns of a chamfered hole that do not count.

@@ -9,6 +9,7 @@ mod drawing;
 mod fastener;
 mod joint;
 mod line;
+mod manual;
 mod members;
 mod operation;
 mod parts;
@@ -79,6 +80,7 @@ fn read(top: &TomlTable<'_>) -> Plan {
     }
     plan.drawings = top.tables("drawing").iter().map(drawing::drawing).collect();
     plan.adapters = top.tables("adapter").iter().filter_map(joint::adapter).collect();
+    plan.manual = top.tables("manual").iter().map(manual::page).collect();
     for (set, table) in top.tables("slot").iter().enumerate() {
         plan.slots.extend(parts::slots(table, set));
     }

@@ -76,6 +76,7 @@ pub(super) fn family(table: &TomlTable<'_>, plan: &mut Plan) {
         slot,
         sites: first..plan.sites.len(),
     });
+    table.check_assumed();
     table.finish();
 }
 

@@ -36,6 +36,7 @@ pub(super) fn fasteners(frame: &ShapeFrame<'_>, text: &mut ShapeText) {
         text.field("strength", "?");
         text.field("thread_lubricant", lubricant);
         text.field("bearing_lubricant", lubricant);
+        text.assumed(&["thread", "thread_lubricant", "bearing_lubricant"]);
     };
     let one = |of: &str, studs: bool| format!("{of} {}", stud(studs));
     if engine.main_bolts == 4 {
@@ -97,6 +98,7 @@ fn joint(text: &mut ShapeText, head: (&str, &str, &str), besides: &str, groups: 
         text.table("joint.group", group.id, group.name);
         text.field("fastener", group.fastener);
         text.field("pattern", group.pattern);
+        text.assumed(&["pattern", "position"]);
         text.line("position = [");
         for (id, place) in &group.places {
             text.line(&format!("  {{ id = \"{id}\", at = {} }},", at(*place)));

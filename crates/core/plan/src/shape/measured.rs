@@ -49,6 +49,7 @@ pub(super) fn sites(frame: &ShapeFrame<'_>, text: &mut ShapeText) {
         text.line(&format!("plausible = [\"{} mm\", \"{} mm\"]", mm(low), mm(high)));
         if !material.is_empty() {
             text.field("material", material);
+            text.assumed(&["material"]);
         }
     };
     let round = "planes = [\"front\", \"rear\"]\nangles = [0, 90]\n";

@@ -28,6 +28,12 @@ impl ShapeText {
         let _ = writeln!(self.0, "{key} = {}", toml::Value::String(text.to_owned()));
     }
 
+    /// Fields that say what is usual, until somebody confirms them for this engine.
+    pub fn assumed(&mut self, keys: &[&str]) {
+        let keys: Vec<String> = keys.iter().map(|key| format!("\"{key}\"")).collect();
+        self.line(&format!("assumed = [{}]", keys.join(", ")));
+    }
+
     /// A heading, as a comment.
     pub fn heading(&mut self, words: &str) {
         let _ = writeln!(self.0, "\n# ---- {words}");

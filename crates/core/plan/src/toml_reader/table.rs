@@ -267,6 +267,15 @@ impl<'a> TomlTable<'a> {
             .collect()
     }
 
+    /// Reads which of its fields were assumed and not confirmed yet: they have to be there.
+    pub fn check_assumed(&self) {
+        let written = |key: &&DeValue<'_>| key.as_str().is_some_and(|key| key != "assumed" && self.has(key));
+        for item in self.items("assumed").map(Spanned::get_ref).filter(|item| !written(item)) {
+            let name = item.as_str().unwrap_or("?").to_owned();
+            self.error("assumed", message!("read-assumed-no-such-field", name));
+        }
+    }
+
     /// One text, or a list of them.
     fn one_or_more(&self, key: &'static str) -> Vec<String> {
         if self.is_text(key) { vec![self.text(key)] } else { self.texts(key) }
