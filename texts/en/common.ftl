@@ -121,6 +121,7 @@ common-skipped = Skipped
 common-source = Source
 common-source-of-the-figures = Source of the figures
 common-stages = Stages
+common-stamped = stamped { $stamp }
 common-standard-head = standard head
 common-take-joint-apart = Take joint apart
 common-taken-in = Taken in

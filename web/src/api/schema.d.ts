@@ -3149,6 +3149,10 @@ export interface components {
             uses: number;
             /** @description What of it is scrap, and why. */
             scrap?: components["schemas"]["Message"][];
+            /** @description Key of the place that it was in last. */
+            slot?: string;
+            /** @description What that place is called. */
+            place?: string;
             /** @description The first free length of each piece that one is known of. */
             free?: components["schemas"]["FreeLength"][];
         };
@@ -5678,6 +5682,12 @@ export interface components {
             uses?: number;
             /** @description What the machine shop did to it. */
             machining?: string;
+            /** @description The number or side that it carries, where its kind has one (C-56). */
+            stamp?: string;
+            /** @description Its sizes, by their keys in the plan (C-55). */
+            sizes?: {
+                [key: string]: string;
+            };
         };
         /** @description Something is said of a part, or of one piece of a set. */
         PartRemarkCommand: {
@@ -7031,6 +7041,15 @@ export interface components {
              */
             file_mm?: number | null;
         };
+        /** @description A size that a part shares with others. */
+        SizeView: {
+            /** @description Key in the plan. */
+            id: string;
+            /** @description What it is called. */
+            name: string;
+            /** @description What it may be. */
+            choices: string[];
+        };
         /** @description An operation is left out. */
         SkipCommand: {
             /** @description The operation. */
@@ -7060,6 +7079,10 @@ export interface components {
              * @description How many engines such a part may be in, where that is limited.
              */
             uses_allowed?: number | null;
+            /** @description The number or side that such a part carries, where it carries one. */
+            stamp?: string | null;
+            /** @description Sizes that it shares with other parts. */
+            sizes: components["schemas"]["SizeView"][];
             part?: components["schemas"]["PartNote"] | null;
             lived?: components["schemas"]["EarlierUse"] | null;
             /** @description Parts that were in this slot's entry before, the last one first. */

@@ -14,6 +14,7 @@ import { say } from '../ui/units'
 import ErrorText from '../ui/ErrorText.vue'
 import TextField from '../ui/TextField.vue'
 import { openIssues } from '../ui/issues'
+import { partNotes } from '../ui/partNotes'
 import { t } from './texts'
 
 type Slot = Schemas['SlotView']
@@ -45,7 +46,7 @@ const form = computed<Form>(() => draft.value.value ?? beginning(here.value))
 /** What is in a slot, or what the one before it in its set has, but for the serial. */
 function beginning(slot: Slot | undefined): Form {
   const before = props.work.slots.filter((s) => s.family === slot?.family && s.part).at(-1)?.part
-  const part: Partial<Part> = slot?.part ?? (before ? { ...before, serial: '' } : {})
+  const part: Partial<Part> = slot?.part ?? (before ? { ...before, serial: '', stamp: '' } : {})
   return {
     reference: part.reference ?? '',
     batch: part.batch ?? '',
@@ -53,6 +54,8 @@ function beginning(slot: Slot | undefined): Form {
     condition: part.condition ?? 'new',
     uses: String(part.uses ?? 0),
     machining: part.machining ?? '',
+    stamp: part.stamp ?? '',
+    sizes: part.sizes ?? {},
   }
 }
 
@@ -63,6 +66,12 @@ const typed = <Key extends keyof Form>(key: Key) =>
     set: (text) => (draft.value.value = { ...form.value, [key]: text }),
   })
 const [reference, batch, serial] = [typed('reference'), typed('batch'), typed('serial')]
+const stamp = typed('stamp')
+function setSize(id: string, said: string) {
+  const sizes = { ...form.value.sizes, [id]: said }
+  if (!said) delete sizes[id]
+  draft.value.value = { ...form.value, sizes }
+}
 const [condition, uses, machining] = [typed('condition'), typed('uses'), typed('machining')]
 const wrong = ref('')
 
@@ -95,7 +104,8 @@ async function record() {
   }
   wrong.value = ''
   const [held, recorded] = [draft.hold(), letGo(chosen, '')]
-  const part = { ...form.value, uses: count }
+  const { stamp: marked, sizes, ...rest } = form.value
+  const part = { ...rest, uses: count, ...(marked && { stamp: marked }), sizes }
   if (await act({ type: 'fit', operation: bench.value.operation.id, slot: here.value.id, part })) {
     held?.done()
     recorded()
@@ -120,11 +130,11 @@ const summary = (p: Part) =>
   ]
     .filter(Boolean)
     .join(', ')
-const history = (p: Part) =>
+const history = (p: Part, sizes: Slot['sizes']) =>
   [
     conditions.find((c) => c.value === p.condition)?.label.toLowerCase(),
     p.uses ? t('bench-previous-engines-3', { uses: p.uses }) : '',
-    p.machining,
+    ...partNotes(p, sizes),
   ]
     .filter(Boolean)
     .join('; ')
@@ -148,7 +158,7 @@ takesKeys(field)
           <StateMark :status="slot.part ? 'done' : slot.id === here?.id ? 'in-work' : 'waiting'" />
           <span :class="slot.id === here?.id && 'font-semibold'">{{ slot.name }}</span>
           <span v-if="slot.part" class="max-sm:col-start-2">
-            {{ summary(slot.part) }} <span class="text-dim">{{ history(slot.part) }}</span>
+            {{ summary(slot.part) }} <span class="text-dim">{{ history(slot.part, slot.sizes) }}</span>
             <span v-if="slot.lived" class="block" :data-test="`lived-${slot.id}`">
               <RouterLink
                 :to="`/parts/${encodeURIComponent(slot.part.serial ?? '')}`"
@@ -194,6 +204,19 @@ takesKeys(field)
               }}</template>
             </span>
             <input v-model="uses" name="uses" class="field mt-1" inputmode="numeric" autocomplete="off" />
+          </label>
+          <TextField v-if="here.stamp != null" v-model="stamp" :label="t('bench-number-or-side-on-it')" name="stamp" />
+          <label v-for="size in here.sizes" :key="size.id">
+            <span class="label-text">{{ size.name }}</span>
+            <select
+              class="field mt-1"
+              :name="`size-${size.id}`"
+              :value="form.sizes[size.id] ?? ''"
+              @change="setSize(size.id, ($event.target as HTMLSelectElement).value)"
+            >
+              <option value="">{{ t('bench-not-known') }}</option>
+              <option v-for="choice in size.choices" :key="choice" :value="choice">{{ choice }}</option>
+            </select>
           </label>
         </div>
         <TextField

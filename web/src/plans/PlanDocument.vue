@@ -44,6 +44,7 @@ const form = ref<{ table: string; path?: string; list?: string; title: string; b
 /** Lists that have no place of their own on the page of a draft, with what one more begins with. */
 const lists = [
   { list: 'slot', name: t('common-parts'), add: t('plans-add-part'), removal: 'take-out' },
+  { list: 'size', name: t('plans-sizes'), add: t('plans-add-size'), removal: 'take-out' },
   { list: 'site', name: t('plans-measurements'), add: t('plans-add-measurement'), removal: 'take-out' },
   { list: 'adapter', name: t('plans-adapters'), add: t('plans-add-adapter'), removal: 'remove' },
   { list: 'lubricant', name: t('plans-lubricants'), add: t('plans-add-lubricant'), removal: 'remove' },

@@ -3,6 +3,7 @@
 import type { Schemas } from '../api/client'
 import ScrollBox from '../ui/ScrollBox.vue'
 import { computed } from 'vue'
+import { partNotes } from '../ui/partNotes'
 import { stamps } from './stamps'
 import { t } from './texts'
 
@@ -37,8 +38,8 @@ const words = { new: t('common-new'), used: t('common-used'), reworked: t('commo
           <template v-if="slot.part">
             <td class="min-w-40 pr-3">
               {{ slot.part.reference
-              }}<span v-if="slot.part.machining" class="block text-dim print:ml-2 print:inline">{{
-                slot.part.machining
+              }}<span v-if="partNotes(slot.part, slot.sizes).length" class="block text-dim print:ml-2 print:inline">{{
+                partNotes(slot.part, slot.sizes).join('; ')
               }}</span>
               <span v-for="(old, at) in slot.before" :key="at" class="block text-dim line-through"
                 >{{ old.reference }} {{ old.serial }}</span

@@ -1,32 +1,12 @@
 //! Whole engines at the real interface: what lies between the joints.
 
+use crate::keyboard::{bench, by_keyboard, get, signed};
 use anyhow::{Context, Result, ensure};
-use rigore_browser::{Browser, Rigore, Screen};
+use rigore_browser::{Browser, Rigore};
 use rigore_plan::Plan;
 use rigore_store::{Scratch, Store};
-use serde_json::{Value, json};
+use serde_json::json;
 use std::path::PathBuf;
-use std::time::Duration;
-use thirtyfour::Key;
-
-async fn get(rigore: &Rigore, path: &str) -> Result<Value> {
-    Ok(rigore_browser::get(rigore.url(path)).await?.error_for_status()?.json().await?)
-}
-
-async fn bench(rigore: &Rigore, build: &str, operation: &str) -> Result<Value> {
-    get(rigore, &format!("/api/builds/{build}/operations/{operation}")).await
-}
-
-/// Waits until something more was recorded.
-async fn recorded(rigore: &Rigore, build: &str, operation: &str, before: u64) -> Result<bool> {
-    for _ in 0..60 {
-        if bench(rigore, build, operation).await?["seq"].as_u64() > Some(before) {
-            return Ok(true);
-        }
-        tokio::time::sleep(Duration::from_millis(40)).await;
-    }
-    Ok(false)
-}
 
 /// What a site measures, as it is typed.
 fn size(site: &str) -> &'static str {
@@ -52,85 +32,6 @@ fn size(site: &str) -> &'static str {
     sizes.iter().find(|(known, _)| site.starts_with(known)).map_or("", |(_, text)| text)
 }
 
-/// What is typed for the next step.
-fn typed(step: &Value, work: &Value) -> Result<String> {
-    Ok(match step["kind"].as_str().context("a step")? {
-        "fit" => "As ordered".to_owned(),
-        "count" => {
-            let counts = work["counts"].as_array().context("counts")?;
-            let line = counts.iter().find(|line| line["id"] == step["hardware"]).context("a kind")?;
-            line["expected"].to_string()
-        }
-        "measure" => size(step["site"].as_str().context("a site")?).to_owned(),
-        "loosen" => "0.000".to_owned(),
-        "pull" if !step["asks"]["plain"].as_array().is_none_or(Vec::is_empty) => String::new(),
-        // By its own friction the first torque falls short, and the second one is right.
-        "pull" if !step["climb"].is_null() && step["asks"]["dimension"] == "length" => {
-            let first = step["climb"]["points"].as_array().is_none_or(Vec::is_empty);
-            if first { "0.118 mm" } else { "0.150 mm" }.to_owned()
-        }
-        "turn" => "2.5 N·m".to_owned(),
-        "pull" => {
-            let unit = match step["target"]["dimension"].as_str() {
-                Some("torque") => " N·m",
-                Some("length") => " mm",
-                _ => "",
-            };
-            format!("{}{unit}", step["target"]["shown"])
-        }
-        _ => String::new(),
-    })
-}
-
-/// Does an operation to its end by keyboard alone and signs it.
-async fn by_keyboard(screen: &Screen, rigore: &Rigore, build: &str, operation: &str) -> Result<()> {
-    for _ in 0..400 {
-        let now = bench(rigore, build, operation).await?;
-        let (seq, step) = (now["seq"].as_u64().context("a number")?, &now["step"]);
-        if step["kind"] == "sign" {
-            screen.see("[data-test='sign']:enabled").await.with_context(|| operation.to_owned())?;
-            return screen.line("").await;
-        }
-        let text = typed(step, &now["work"])?;
-        // A click wrench is set first; a key that says it all listens when the last answer was drawn.
-        let clicks = now["work"]["tools"][0]["tools"][0]["click"]["is_set"] == false;
-        if step["kind"] == "pull" && (clicks || text.is_empty()) {
-            screen.see("[data-test='heard'][data-listens='true']").await?;
-        }
-        let mut done = false;
-        for again in [false, true, true, true] {
-            // What was typed while the step before was still shown belongs to that one: it is let go.
-            if again && step["kind"] == "pull" {
-                screen.keys(&char::from(Key::Escape).to_string()).await?;
-            }
-            if clicks {
-                screen.line("").await?;
-            } else {
-                screen.select_all().await.ok();
-                screen.line(&text).await?;
-            }
-            if recorded(rigore, build, operation, seq).await? {
-                done = true;
-                break;
-            }
-        }
-        ensure!(done, "{operation}: nothing came of `{text}` for {step:#}");
-    }
-    anyhow::bail!("{operation} has no end")
-}
-
-/// Waits until an operation is signed, or gone on from where its repeat is signed as one.
-async fn signed(rigore: &Rigore, build: &str, operation: &str) -> Result<()> {
-    for _ in 0..100 {
-        let now = bench(rigore, build, operation).await?;
-        if !now["operation"]["signed_by"].is_null() || now["goes_on"] == true {
-            return Ok(());
-        }
-        tokio::time::sleep(Duration::from_millis(40)).await;
-    }
-    anyhow::bail!("{operation} was not signed")
-}
-
 #[tokio::test(flavor = "multi_thread")]
 async fn a_rod_goes_from_its_piston_to_a_turned_crankshaft() -> Result<()> {
     let scratch = Scratch::demonstration().await?;
@@ -148,7 +49,7 @@ async fn a_rod_goes_from_its_piston_to_a_turned_crankshaft() -> Result<()> {
         ("rod-side-1", "Turn after rod 1"),
         ("rod-turn-1", "Fit piston and rod 2"),
     ] {
-        by_keyboard(&screen, &rigore, &id, operation).await?;
+        by_keyboard(&screen, &rigore, (&id, operation), size).await?;
         screen.read("h1", next).await?;
     }
     // Protectors go in with the piston, are seen on every screen, and come out again.
@@ -171,7 +72,7 @@ async fn a_rod_goes_from_its_piston_to_a_turned_crankshaft() -> Result<()> {
         ("rod-side-2", "Turn after rod 2"),
         ("rod-turn-2", "Fit piston and rod 3"),
     ] {
-        by_keyboard(&screen, &rigore, &id, operation).await?;
+        by_keyboard(&screen, &rigore, (&id, operation), size).await?;
         screen.read("h1", next).await?;
     }
     screen.close().await
@@ -295,7 +196,7 @@ async fn an_ostra_11_is_built_by_keyboard_to_its_last_signature() -> Result<()> 
         let place = rigore.url(&format!("/engines/{id}/bench/{key}"));
         screen.go(&place).await?;
         screen.read("h1", operation["name"].as_str().context("a name")?).await?;
-        by_keyboard(&screen, &rigore, &id, key).await?;
+        by_keyboard(&screen, &rigore, (&id, key), size).await?;
         signed(&rigore, &id, key).await?;
     }
     ensure!(get(&rigore, &format!("/api/builds/{id}")).await?["status"] == "finished", "it is signed off");

@@ -71,7 +71,7 @@ pub use work::measure::clearances::{
 pub use work::measure::imported::{SkippedRow, TableColumn, TableReading, TableView};
 pub use work::measure::sheet::{MeasureSection, MeasuredView};
 pub use work::measure::state::ShellSelection;
-pub use work::parts::bench::{FitStep, SlotView};
+pub use work::parts::bench::{FitStep, SizeView, SlotView};
 pub use work::tighten::bench::{ActStep, AdapterTools, LoosenStep, PullStep, TargetReasons, TightenBench};
 pub use work::tighten::climb::{StretchStepsView, TorqueStretchView};
 pub use work::tighten::lubricate::{LubricantStatementView, LubricantView};

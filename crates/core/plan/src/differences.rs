@@ -4,6 +4,7 @@ use super::document::{
     ChecklistItem, FastenerGroup, FastenerSpec, Joint, Operation, OperationWork, Plan, Stage,
 };
 use super::index::StageIx;
+use super::parts::PartSlot;
 use super::sites::{Clearance, Site};
 use crate::way::{StageProgress, Way};
 use rigore_mechanics::message::Message;
@@ -81,6 +82,7 @@ pub fn differences(old: &Plan, new: &Plan) -> Vec<Difference> {
     for joint in was.iter().filter(|joint| is.iter().all(|other| other.family != joint.family)) {
         all.gone(&joint.name);
     }
+    let (old_rules, new_rules) = (|of: &PartSlot| slot_rules(old, of), |of: &PartSlot| slot_rules(new, of));
     all.each(
         &old.slots,
         &new.slots,
@@ -95,6 +97,8 @@ pub fn differences(old: &Plan, new: &Plan) -> Vec<Difference> {
                 limit(old.uses_allowed),
                 limit(new.uses_allowed),
             );
+            let of = text!("plan-marks-and-sizes", new = new.name);
+            all.text(&of, old_rules(old), new_rules(new));
         },
     );
     all.each(
@@ -430,4 +434,17 @@ pub fn same_stage(joint: &Joint, at: StageIx, other: &Joint) -> Option<StageIx> 
     let renamed = (0..other.stages.len())
         .filter(|stage| is_like(other, *stage) && named(other, *stage, joint).is_none());
     renamed.map(StageIx).nth(number)
+}
+
+/// What is compared when a part is logged in: the mark it carries, where it was before, the sizes it shares.
+fn slot_rules(plan: &Plan, slot: &PartSlot) -> Message {
+    let marks = [
+        (slot.numbered, message!("plan-carries-its-number")),
+        (slot.returns, message!("plan-goes-back-to-its-place")),
+    ];
+    let marks = marks.into_iter().filter_map(|(is_so, words)| is_so.then_some(words));
+    let sizes = slot.sizes.iter().filter_map(|at| plan.part_sizes.get(*at));
+    let sizes = sizes.map(|size| Message::from(format!("{} ({})", size.name, size.choices.join(", "))));
+    let all: Vec<Message> = marks.chain(sizes).collect();
+    if all.is_empty() { message!("plan-none-compared") } else { Message::join(all, ", ") }
 }

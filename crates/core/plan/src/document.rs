@@ -4,7 +4,7 @@ use super::index::{
     ClearanceIx, FamilyIx, FastenerIx, GroupIx, JointIx, OperationIx, SiteIx, SlotIx, SpecIx, StageIx,
 };
 use super::missing_figure::MissingFigure;
-use super::parts::{HardwareCounting, ItemSketch, PartSlot, TurningCheck};
+use super::parts::{HardwareCounting, ItemSketch, PartSize, PartSlot, TurningCheck};
 use super::rework::ReworkCause;
 use super::running_loads::{ClampedParts, RunningLoads};
 use super::sites::{Clearance, ClearanceRule, Site, SiteFamily};
@@ -43,6 +43,8 @@ pub struct Plan {
     pub manual: Vec<ManualPage>,
     /// What is clamped together.
     pub joints: Vec<Joint>,
+    /// Sizes that parts of several slots have to share.
+    pub part_sizes: Vec<PartSize>,
     /// The parts it is made of.
     pub slots: Vec<PartSlot>,
     /// Sites that are alike.

@@ -48,7 +48,7 @@ pub use missing_figure::MissingFigure;
 pub use missing_specs::only_looked_up;
 pub use page::{DraftReading, PlanPage};
 pub use parallel_work::RouteRow;
-pub use parts::{Hardware, HardwareCounting, ItemSketch, PartSlot, RingGap, TurningCheck};
+pub use parts::{Hardware, HardwareCounting, ItemSketch, PartSize, PartSlot, RingGap, TurningCheck};
 pub use rework::{ReworkCause, ReworkTrigger};
 pub use running_loads::{ClampedParts, FaceSettling, RodRunning, RunningLoads, Temperatures};
 pub use sites::{

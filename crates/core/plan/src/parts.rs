@@ -20,6 +20,25 @@ pub struct PartSlot {
     pub kind: String,
     /// How many engines such a part may be in, where that is limited (C-16).
     pub uses_allowed: Option<u32>,
+    /// Which of its set it is, such as `3` or `left`; empty where it is alone.
+    pub member: String,
+    /// Whether such a part carries the number or the side of its place (C-56).
+    pub numbered: bool,
+    /// Whether a used one goes back to the place that it was in (C-56).
+    pub returns: bool,
+    /// Sizes that it shares with other parts (C-55), by their places in [`crate::Plan::part_sizes`].
+    pub sizes: Vec<usize>,
+}
+
+/// A size that parts of several slots have to share: journals ground under and shells thicker by as much (C-55).
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct PartSize {
+    /// Key in the plan.
+    pub id: String,
+    /// What it is called: `Main bearing size`.
+    pub name: String,
+    /// What it may be: `standard`, `0.25 mm under`.
+    pub choices: Vec<String>,
 }
 
 /// A kind of loose hardware, and how many of it the engine takes.

@@ -2,6 +2,7 @@
 
 use rigore_mechanics::message::Message;
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
 
 /// A part goes into its slot.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -29,6 +30,12 @@ pub struct EarlierUse {
     /// What of it is scrap, and why.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub scrap: Vec<Message>,
+    /// Key of the place that it was in last.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub slot: String,
+    /// What that place is called.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub place: String,
     /// The first free length of each piece that one is known of.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub free: Vec<FreeLength>,
@@ -96,6 +103,12 @@ pub struct PartNote {
     /// What the machine shop did to it.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub machining: String,
+    /// The number or side that it carries, where its kind has one (C-56).
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub stamp: String,
+    /// Its sizes, by their keys in the plan (C-55).
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    pub sizes: BTreeMap<String, String>,
 }
 
 /// In which condition a part is taken in.

@@ -95,6 +95,8 @@ impl PartHistory {
                 engines.push(lived.engine.clone());
             }
         }
+        let whole = self.pieces.iter().find(|piece| piece.piece == 0);
+        let last = whole.and_then(|piece| piece.lived.last()).map(|lived| &lived.life);
         let single = self.pieces.len() == 1;
         let scrap = self.pieces.iter().filter(|piece| piece.verdict == PartVerdict::Scrap);
         // That it was used up is told by the uses: what the next plan allows may be another thing.
@@ -111,6 +113,8 @@ impl PartHistory {
         EarlierUse {
             engines,
             uses: self.pieces.iter().map(|piece| piece.uses).max().unwrap_or_default(),
+            slot: last.map(|life| life.slot.clone()).unwrap_or_default(),
+            place: last.map(|life| life.name.clone()).unwrap_or_default(),
             // It goes into the record of the next engine as it is told now.
             scrap: scrap.map(|why: Message| why.as_told()).collect(),
             free: self

@@ -156,3 +156,40 @@ fn the_sheet_holds_parts_counts_sizes_and_who_recorded_them() {
     assert_eq!(measured.readings.len(), 1);
     assert_eq!(sheet.people.len(), 2);
 }
+
+#[test]
+fn parts_of_another_size_or_place_raise_a_question_and_what_agrees_does_not() {
+    let sizes = "[[size]]\nid = \"mains\"\nname = \"Main bearing size\"\nchoices = [\"standard\", \"0.25 mm under\"]\n\n";
+    let text = measuring::PLAN
+        .replacen("[[slot]]", &format!("{sizes}[[slot]]"), 1)
+        .replacen("id = \"block\"", "sizes = [\"mains\"]\nid = \"block\"", 1)
+        .replacen("id = \"rod\"", "sizes = [\"mains\"]\nnumbered = true\nreturns = true\nid = \"rod\"", 1);
+    let mut shop = Shop::begun(&text, None, gauge());
+    let sized = |said: &str| PartNote { sizes: [("mains".to_owned(), said.to_owned())].into(), ..note("N") };
+    let issues = |shop: &Shop| -> Vec<String> {
+        let at = shop.state.plan.operation("take-in").unwrap();
+        shop.state.issues_of(at).into_iter().map(|issue| issue.text.in_base_units()).collect()
+    };
+    shop.give(fit("block", sized("standard"))).unwrap();
+    shop.give(fit("rod-1", PartNote { stamp: "1".into(), ..sized("standard") })).unwrap();
+    shop.give(fit("rod-2", note("N"))).unwrap();
+    assert_eq!(issues(&shop), <[&str; 0]>::default());
+    // A size of its own and the number of another place: told at what was logged last.
+    shop.give(fit("rod-2", PartNote { stamp: "8".into(), ..sized("0.25 mm under") })).unwrap();
+    let told = "Rod 2: stamped 8, which belongs in another place; \
+        Main bearing size 0.25 mm under, but Block is standard";
+    assert_eq!(issues(&shop), [told]);
+    // What was in another place before goes back there; a new one has been nowhere.
+    let part = PartNote { serial: "R 1".into(), stamp: "2".into(), ..sized("standard") };
+    let before = EarlierUse { slot: "rod-1".into(), place: "Rod 1".into(), ..EarlierUse::default() };
+    let fitted = FitCommand { operation: "take-in".into(), slot: "rod-2".into(), part, before: Some(before) };
+    shop.record(Fact::Fitted(fitted), OffsetDateTime::UNIX_EPOCH, Uuid::nil());
+    assert_eq!(issues(&shop), ["Rod 2: it was Rod 1 before and goes back there"]);
+    // What the plan does not know is refused by its field.
+    for (slot, part) in [
+        ("rod-1", sized("huge")),
+        ("rod-1", PartNote { sizes: [("x".into(), "y".into())].into(), ..note("N") }),
+    ] {
+        assert_eq!(shop.give(fit(slot, part)).unwrap_err().field, Some("sizes"));
+    }
+}

@@ -254,6 +254,7 @@ fn any_stretching() -> impl Strategy<Value = Fact> {
             uses,
             scrap: if uses > 2 { vec!["is bent".into()] } else { Vec::new() },
             free: vec![FreeLength { piece: 1, mm }],
+            ..EarlierUse::default()
         }))
     };
     prop_oneof![

@@ -38,7 +38,7 @@ pub(super) fn take_out(document: &mut DocumentMut, path: &str) -> Result<(), Mes
     let gone = tables.get(at).ok_or(message!("edit-there-nothing-at-this-path"))?;
     let id = text(gone, "id").ok_or(message!("edit-has-no-key-by-which-others"))?;
     let list = if list == "step" { "operation".to_owned() } else { list };
-    if !["operation", "joint", "site", "slot", "clearance", "manual"].contains(&list.as_str()) {
+    if !["operation", "joint", "site", "slot", "clearance", "manual", "size"].contains(&list.as_str()) {
         return Err(message!("edit-taken-out-text", list));
     }
     let mut all = VecDeque::from([(list, id)]);
@@ -68,7 +68,8 @@ pub(super) fn take_out(document: &mut DocumentMut, path: &str) -> Result<(), Mes
                 all.extend(clearances.map(|id| ("clearance".to_owned(), id)));
             }
             "slot" => no_part(document, &id),
-            "manual" => for_each(document, "joint", &mut |joint| no_page(joint, &id)),
+            "manual" => for_each(document, "joint", &mut |joint| no_more(joint, "manual", &id)),
+            "size" => for_each(document, "slot", &mut |slot| no_more(slot, "sizes", &id)),
             "joint" => undraw(document, &gone),
             "operation" => all.extend(stays_together(document, &gone).map(|id| ("operation".to_owned(), id))),
             _ => {}
@@ -127,25 +128,25 @@ pub(super) fn for_each_step(operations: &mut ArrayOfTables, change: &mut dyn FnM
 
 /// Nothing is a piece of a part any more.
 fn no_part(document: &mut DocumentMut, id: &str) {
-    let no_more = |table: &mut Table, key: &str| {
+    let forget = |table: &mut Table, key: &str| {
         if text(table, key).as_deref() == Some(id) {
             table.remove(key);
         }
     };
-    for_each(document, "site", &mut |site| no_more(site, "part"));
+    for_each(document, "site", &mut |site| forget(site, "part"));
     for_each(document, "joint", &mut |joint| {
         if let Some(groups) = joint.get_mut("group").and_then(Item::as_array_of_tables_mut) {
-            groups.iter_mut().for_each(|group| no_more(group, "parts"));
+            groups.iter_mut().for_each(|group| forget(group, "parts"));
         }
     });
 }
 
-/// A joint has a page of the manual no more.
-fn no_page(joint: &mut Table, id: &str) {
-    let Some(pages) = joint.get_mut("manual").and_then(Item::as_array_mut) else { return };
-    pages.retain(|page| page.as_str() != Some(id));
-    if pages.is_empty() {
-        joint.remove("manual");
+/// A table names something in a list no more.
+fn no_more(table: &mut Table, key: &str, id: &str) {
+    let Some(named) = table.get_mut(key).and_then(Item::as_array_mut) else { return };
+    named.retain(|of| of.as_str() != Some(id));
+    if named.is_empty() {
+        table.remove(key);
     }
 }
 

@@ -21,6 +21,24 @@ pub(super) static SLOT: FormatTable = FormatTable {
             FormatFieldKind::Whole { least: 1, most: 10_000 },
         )
         .hint(text_id!("format-slot-uses-allowed-hint")),
+        field("sizes", text_id!("format-slot-sizes"), FormatFieldKind::References { list: "size" })
+            .hint(text_id!("format-slot-sizes-hint")),
+        field("numbered", text_id!("format-slot-numbered"), FormatFieldKind::Flag),
+        field("returns", text_id!("format-slot-returns"), FormatFieldKind::Flag),
+    ],
+};
+
+pub(super) static PART_SIZE: FormatTable = FormatTable {
+    id: "size",
+    name: text_id!("format-size"),
+    layout: TableLayout::Block,
+    one_of: &[],
+    fields: &[
+        field("id", text_id!("format-id"), FormatFieldKind::Id).needed(),
+        field("name", text_id!("format-name"), FormatFieldKind::Text).needed(),
+        field("choices", text_id!("format-size-choices"), FormatFieldKind::Texts)
+            .hint(text_id!("format-size-choices-hint"))
+            .needed(),
     ],
 };
 

@@ -4,7 +4,7 @@ use super::drawings::DRAWING;
 use super::fasteners::{ADAPTER, FASTENER, LUBRICANT};
 use super::fields::{FormatFieldKind, FormatTable, TableLayout, TableRef, field};
 use super::joints::JOINT;
-use super::measuring::{CLEARANCE, SITE, SLOT};
+use super::measuring::{CLEARANCE, PART_SIZE, SITE, SLOT};
 use super::operations::OPERATION;
 use rigore_mechanics::text_id;
 
@@ -53,6 +53,7 @@ pub(super) static PLAN: FormatTable = FormatTable {
             FormatFieldKind::Tables { table: TableRef(&ADAPTER) },
         ),
         field("manual", text_id!("format-plan-manual"), FormatFieldKind::Tables { table: TableRef(&MANUAL) }),
+        field("size", text_id!("format-plan-size"), FormatFieldKind::Tables { table: TableRef(&PART_SIZE) }),
         field("slot", text_id!("format-hot-parts"), FormatFieldKind::Tables { table: TableRef(&SLOT) }),
         field("joint", text_id!("format-plan-joint"), FormatFieldKind::Tables { table: TableRef(&JOINT) }),
         field("site", text_id!("format-plan-site"), FormatFieldKind::Tables { table: TableRef(&SITE) }),

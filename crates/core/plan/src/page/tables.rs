@@ -21,12 +21,13 @@ pub struct PlanTable {
 }
 
 /// Lists that others refer to.
-const LISTS: [&str; 10] = [
+const LISTS: [&str; 11] = [
     "lubricant",
     "fastener",
     "drawing",
     "adapter",
     "manual",
+    "size",
     "slot",
     "joint",
     "site",

@@ -28,9 +28,3 @@ pub(super) fn keys(table: &TomlTable<'_>) -> Vec<String> {
 pub(super) fn of(whole: &str, between: &str, member: &str) -> String {
     if member.is_empty() { whole.to_owned() } else { format!("{whole}{between}{member}") }
 }
-
-/// Ids and names of the members that a table stands for; the table itself where it is one.
-pub(super) fn members(table: &TomlTable<'_>) -> Vec<(String, String)> {
-    let (id, name) = (table.text("id"), table.text("name"));
-    keys(table).iter().map(|member| (of(&id, "-", member), of(&name, " ", member))).collect()
-}

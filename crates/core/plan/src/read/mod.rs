@@ -81,8 +81,9 @@ fn read(top: &TomlTable<'_>) -> Plan {
     plan.drawings = top.tables("drawing").iter().map(drawing::drawing).collect();
     plan.adapters = top.tables("adapter").iter().filter_map(joint::adapter).collect();
     plan.manual = top.tables("manual").iter().map(manual::page).collect();
+    plan.part_sizes = top.tables("size").iter().map(parts::size).collect();
     for (set, table) in top.tables("slot").iter().enumerate() {
-        plan.slots.extend(parts::slots(table, set));
+        plan.slots.extend(parts::slots(table, set, &plan.part_sizes));
     }
     for (written, table) in top.tables("joint").iter().enumerate() {
         let mut opens = Vec::new();

@@ -1,9 +1,9 @@
 //! Reading what an engine is made of besides its joints: slots, loose hardware, sketches.
 
-use super::members::members;
+use super::members::{keys, of};
 use crate::document::Plan;
 use crate::index::SlotIx;
-use crate::parts::{Hardware, ItemSketch, PartSlot, RingGap};
+use crate::parts::{Hardware, ItemSketch, PartSize, PartSlot, RingGap};
 use crate::toml_reader::TomlTable;
 use rigore_mechanics::message;
 
@@ -11,14 +11,41 @@ use rigore_mechanics::message;
 const MOST: u32 = 10_000;
 
 /// One `[[slot]]`, which stands for as many slots as it counts.
-pub(super) fn slots(table: &TomlTable<'_>, set: usize) -> Vec<PartSlot> {
-    let (family, kind) = (table.text_or("id", ""), table.text_or("name", ""));
+pub(super) fn slots(table: &TomlTable<'_>, set: usize, sizes: &[PartSize]) -> Vec<PartSlot> {
+    let (family, kind) = (table.text("id"), table.text("name"));
     let uses_allowed = table.whole("uses_allowed", 1..=MOST);
-    let slot =
-        |(id, name)| PartSlot { id, family: family.clone(), set, name, kind: kind.clone(), uses_allowed };
-    let slots = members(table).into_iter().map(slot).collect();
+    let (numbered, returns) = (table.flag("numbered"), table.flag("returns"));
+    let sizes = table.references("sizes", message!("read-size"), sizes.iter().map(|size| size.id.as_str()));
+    let members = keys(table);
+    if numbered && members.len() < 2 {
+        table.error("numbered", message!("read-numbered-goes-with-several"));
+    }
+    let slot = |member: String| PartSlot {
+        id: of(&family, "-", &member),
+        family: family.clone(),
+        set,
+        name: of(&kind, " ", &member),
+        kind: kind.clone(),
+        uses_allowed,
+        member,
+        numbered,
+        returns,
+        sizes: sizes.clone(),
+    };
+    let slots = members.into_iter().map(slot).collect();
     table.finish();
     slots
+}
+
+/// A size that several slots share.
+pub(super) fn size(table: &TomlTable<'_>) -> PartSize {
+    let size = PartSize { id: table.text("id"), name: table.text("name"), choices: table.texts("choices") };
+    let is_known = |choice: &String| size.choices.iter().filter(|other| *other == choice).count() == 1;
+    if size.choices.len() < 2 || !size.choices.iter().all(is_known) {
+        table.error("choices", message!("read-two-different-sizes-or-more"));
+    }
+    table.finish();
+    size
 }
 
 /// The slots an operation takes in, every member of each family.

@@ -3,28 +3,55 @@
 use super::frame::ShapeFrame;
 use super::text::{ShapeText, mm};
 
+/// Keys of the sizes that parts share.
+const MAINS: &str = "main-journal-size";
+const PINS: &str = "rod-journal-size";
+const BORE: &str = "bore-size";
+
 /// Slots for parts.
 pub(super) fn slots(frame: &ShapeFrame<'_>, text: &mut ShapeText) {
     text.heading("parts");
     let cylinders = frame.each_cylinder();
     let banks = frame.members();
-    let all: [(&str, &str, &str); 12] = [
-        ("block", "Block", ""),
-        ("crankshaft", "Crankshaft", ""),
-        ("rod", "Rod and cap", &cylinders),
-        ("piston", "Piston", &cylinders),
-        ("main-shells", "Main bearing shells", ""),
-        ("rod-shells", "Rod bearing shells", ""),
-        ("rings", "Piston rings", ""),
-        ("rod-bolts", "Rod bolts", ""),
-        ("camshaft", if frame.overhead() { "Camshafts" } else { "Camshaft and lifters" }, ""),
-        ("head-part", "Cylinder head", &banks),
-        ("head-gasket", "Head gasket", &banks),
-        ("gaskets", "Gaskets and seals", ""),
+    let all: [(&str, &str, &str, &[&str]); 12] = [
+        ("block", "Block", "", &[BORE]),
+        ("crankshaft", "Crankshaft", "", &[MAINS, PINS]),
+        ("rod", "Rod and cap", &cylinders, &[]),
+        ("piston", "Piston", &cylinders, &[BORE]),
+        ("main-shells", "Main bearing shells", "", &[MAINS]),
+        ("rod-shells", "Rod bearing shells", "", &[PINS]),
+        ("rings", "Piston rings", "", &[BORE]),
+        ("rod-bolts", "Rod bolts", "", &[]),
+        ("camshaft", if frame.overhead() { "Camshafts" } else { "Camshaft and lifters" }, "", &[]),
+        ("head-part", "Cylinder head", &banks, &[]),
+        ("head-gasket", "Head gasket", &banks, &[]),
+        ("gaskets", "Gaskets and seals", "", &[]),
     ];
-    for (id, name, besides) in all {
+    for (id, name, besides, sizes) in all {
         text.table("slot", id, name);
         text.raw(besides);
+        // A rod goes with its cap to the place whose number both carry (C-56).
+        if id == "rod" && !besides.is_empty() {
+            text.line("numbered = true");
+        }
+        if !sizes.is_empty() {
+            let sizes: Vec<String> = sizes.iter().map(|size| format!("\"{size}\"")).collect();
+            text.line(&format!("sizes = [{}]", sizes.join(", ")));
+        }
+    }
+}
+
+/// Sizes that parts share: crankshaft and shells, bores, pistons and rings (C-55).
+pub(super) fn sizes(text: &mut ShapeText) {
+    text.heading("sizes that go together; compared when parts are logged in");
+    for (id, name, worn) in [
+        (MAINS, "Main bearing size", "under"),
+        (PINS, "Rod bearing size", "under"),
+        (BORE, "Bore size", "over"),
+    ] {
+        text.table("size", id, name);
+        let choices = ["0.25", "0.50", "0.75", "1.00"].map(|mm| format!(", \"{mm} mm {worn}\""));
+        text.line(&format!("choices = [\"standard\"{}]", choices.concat()));
     }
 }
 

@@ -46,6 +46,7 @@ impl EngineShape {
         text.field("name", self.name.trim());
         text.field("about", &about);
         joints::fasteners(&frame, &mut text);
+        measured::sizes(&mut text);
         measured::slots(&frame, &mut text);
         drawings::all(&frame, &mut text);
         joints::all(&frame, &mut text);

@@ -4,7 +4,7 @@ use crate::events::{EarlierUse, PartNote};
 use crate::state::BuildState;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
-use rigore_plan::{Operation, OperationIx, OperationWork, PartSlot, SlotIx};
+use rigore_plan::{Operation, OperationIx, OperationWork, PartSize, PartSlot, SlotIx};
 use serde::Serialize;
 use time::OffsetDateTime;
 
@@ -39,6 +39,10 @@ pub struct SlotView {
     pub operation: String,
     /// How many engines such a part may be in, where that is limited.
     pub uses_allowed: Option<u32>,
+    /// The number or side that such a part carries, where it carries one.
+    pub stamp: Option<String>,
+    /// Sizes that it shares with other parts.
+    pub sizes: Vec<SizeView>,
     /// The part, where it was entered.
     pub part: Option<PartNote>,
     /// What the shop knew of it when it was entered, where it had been here before.
@@ -52,6 +56,18 @@ pub struct SlotView {
     pub at: Option<OffsetDateTime>,
     /// The entry, so that it can be voided.
     pub seq: Option<u64>,
+}
+
+/// A size that a part shares with others.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+pub struct SizeView {
+    /// Key in the plan.
+    pub id: String,
+    /// What it is called.
+    pub name: String,
+    /// What it may be.
+    pub choices: Vec<String>,
 }
 
 pub(super) fn step(slot: &PartSlot) -> FitStep {
@@ -72,6 +88,11 @@ impl BuildState {
         self.plan.line().flat_map(view).collect()
     }
 
+    fn size_view(&self, at: usize) -> SizeView {
+        let PartSize { id, name, choices } = self.plan.part_sizes[at].clone();
+        SizeView { id, name, choices }
+    }
+
     fn slot(&self, slot: SlotIx, operation: &Operation) -> SlotView {
         let planned = &self.plan[slot];
         let now = self.parts().latest(slot);
@@ -85,6 +106,8 @@ impl BuildState {
             family: planned.family.clone(),
             operation: operation.id.clone(),
             uses_allowed: planned.uses_allowed,
+            stamp: planned.numbered.then(|| planned.member.clone()),
+            sizes: planned.sizes.iter().map(|at| self.size_view(*at)).collect(),
             part: now.map(|entry| entry.value.note.clone()),
             lived: now.and_then(|entry| entry.value.before.clone()),
             before: before.map(|entry| entry.value.note.clone()).collect(),

@@ -18,15 +18,16 @@ pub(crate) fn fit(
     let OperationWork::Parts(slots) = &state.plan[at].work else {
         return Err(Refusal::field("operation", message!("work-logs-no-parts", id)));
     };
-    if !slots.iter().any(|known| state.plan[*known].id == *slot) {
-        return Err(Refusal::field("slot", message!("work-not-logged", slot, id)));
-    }
+    let found = slots.iter().find(|known| state.plan[**known].id == *slot);
+    let planned = found.ok_or_else(|| Refusal::field("slot", message!("work-not-logged", slot, id)))?;
+    known_sizes(state, *planned, part)?;
     let part = PartNote {
         reference: line("reference", &part.reference)?,
         batch: line("batch", &part.batch)?,
         serial: line("serial", &part.serial)?,
         machining: line("machining", &part.machining)?,
-        ..*part
+        stamp: line("stamp", &part.stamp)?,
+        ..part.clone()
     };
     if part.reference.is_empty() && part.serial.is_empty() {
         return Err(Refusal::field("reference", message!("work-enter-part-number-description-or-serial")));
@@ -40,6 +41,22 @@ pub(crate) fn fit(
     let before = Some(&context.lived).filter(|lived| !lived.is_empty() && !part.serial.is_empty());
     let before = before.map(|lived| PartHistory::of(lived).before());
     Ok(starting(state, context.at, at, Fact::Fitted(FitCommand { part, before, ..fit.clone() })))
+}
+
+/// The sizes that are said of a part are those of its slot, each one that there is.
+fn known_sizes(state: &BuildState, slot: SlotIx, part: &PartNote) -> Result<(), Refusal> {
+    let sizes = state.plan[slot].sizes.iter().map(|at| &state.plan.part_sizes[*at]);
+    for (id, said) in &part.sizes {
+        let Some(size) = sizes.clone().find(|size| size.id == *id) else {
+            let name = &state.plan[slot].name;
+            return Err(Refusal::field("sizes", message!("work-has-no-such-size", name, id)));
+        };
+        if !size.choices.contains(said) {
+            let choices = size.choices.join(", ");
+            return Err(Refusal::field("sizes", message!("work-size-is-one-of", name = size.name, choices)));
+        }
+    }
+    Ok(())
 }
 
 /// Records something that is said of a part that is in its slot, or of one piece of a set.

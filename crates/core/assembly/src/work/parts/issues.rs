@@ -1,11 +1,12 @@
 //! What stands against the parts of an engine.
 
-use crate::events::{PartRemarkCommand, PartRemarkKind};
+use super::state::FittedPart;
+use crate::events::{PartNote, PartRemarkCommand, PartRemarkKind};
 use crate::state::BuildState;
 use crate::status::issue::{Issue, Remedy};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
-use rigore_plan::{OperationIx, OperationWork, SlotIx};
+use rigore_plan::{OperationIx, OperationWork, PartSize, SlotIx};
 
 /// Parts that were used as often as they may be (C-16), or are scrap by what the shop knows of them (C-25).
 pub(super) fn issues(state: &BuildState, at: OperationIx, slots: &[SlotIx]) -> Vec<Issue> {
@@ -17,7 +18,15 @@ pub(super) fn issues(state: &BuildState, at: OperationIx, slots: &[SlotIx]) -> V
         let spent = state.plan.uses_allowed(*slot).filter(|allowed| uses >= *allowed);
         let spent = spent.map(|allowed| message!("work-used-times-max", uses, allowed));
         let scrap = before.map(|before| before.scrap.as_slice()).unwrap_or_default();
-        let wrong: Vec<Message> = spent.into_iter().chain(scrap.iter().cloned()).collect();
+        let spent: Vec<Message> = spent.into_iter().chain(scrap.iter().cloned()).collect();
+        let to_do = if spent.is_empty() {
+            message!("work-log-the-right-part")
+        } else {
+            message!("work-fit-new-part-log-or-lead")
+        };
+        let placed = wrong_place(state, *slot, &entry.value).into_iter();
+        let placed = placed.chain(other_sizes(state, *slot, entry.seq, &entry.value.note));
+        let wrong: Vec<Message> = spent.into_iter().chain(placed).collect();
         (!wrong.is_empty()).then(|| Issue {
             seq: entry.seq,
             subject: None,
@@ -25,12 +34,41 @@ pub(super) fn issues(state: &BuildState, at: OperationIx, slots: &[SlotIx]) -> V
             joint: None,
             fastener: None,
             text: message!("work-slot-wrong", slot = &planned.name, wrong = Message::join(wrong, "; ")),
-            to_do: message!("work-fit-new-part-log-or-lead"),
+            to_do,
             remedies: vec![Remedy::Accept, Remedy::Void],
         })
     };
     let scrapped = slots.iter().flat_map(|slot| scrapped(state, at, *slot));
     slots.iter().filter_map(issue).chain(scrapped).collect()
+}
+
+/// A part that carries another number than its place, or was in another place before (C-56).
+fn wrong_place(state: &BuildState, slot: SlotIx, part: &FittedPart) -> Vec<Message> {
+    let planned = &state.plan[slot];
+    let stamp = part.note.stamp.as_str();
+    let is_other = planned.numbered && !stamp.is_empty() && !stamp.eq_ignore_ascii_case(&planned.member);
+    let stamped = is_other.then(|| message!("work-carries-number-of-another", stamp));
+    let was = part.before.as_ref().filter(|was| planned.returns && !was.slot.is_empty());
+    let was = was.filter(|was| was.slot != planned.id);
+    let moved = was.map(|was| message!("work-was-in-another-place", place = &was.place));
+    stamped.into_iter().chain(moved).collect()
+}
+
+/// Sizes of a part that are not those of what was logged before it (C-55).
+fn other_sizes(state: &BuildState, slot: SlotIx, seq: u64, part: &PartNote) -> Vec<Message> {
+    let others = (0..state.plan.slots.len()).map(SlotIx).filter(|other| *other != slot);
+    let others = others.filter_map(|other| Some((other, state.parts().latest(other)?)));
+    let others: Vec<_> = others.filter(|(_, entry)| entry.seq < seq).collect();
+    let sizes = state.plan[slot].sizes.iter().map(|at| &state.plan.part_sizes[*at]);
+    let other = |size: &PartSize| {
+        let said = part.sizes.get(&size.id)?;
+        let differs =
+            |entry: &FittedPart| entry.note.sizes.get(&size.id).filter(|other| *other != said).cloned();
+        let (at, other) = others.iter().find_map(|(at, entry)| Some((*at, differs(&entry.value)?)))?;
+        let name = &state.plan[at].name;
+        Some(message!("work-size-is-not-that-of", size = &size.name, said, name, other))
+    };
+    sizes.filter_map(other).collect()
 }
 
 /// What somebody said is scrap while it is in an engine that is not signed off.
