@@ -10,7 +10,7 @@ use uuid::Uuid;
 pub struct PieceRow {
     /// Its id.
     pub id: Uuid,
-    /// What it is: `fastener`, `lubricant`, `joint` or `procedure`.
+    /// What it is, such as `joint` or `checklist`.
     pub kind: String,
     /// What it is called.
     pub name: String,

@@ -4641,7 +4641,10 @@ export interface components {
              * @description The draft.
              */
             draft: string;
-            /** @description Where in it: `fastener[2]`, `joint[0]`, or `joint[0].procedure`. */
+            /**
+             * @description Where in it: `fastener[2]`, `joint[0]`, `joint[0].procedure`, `clearance[1]`, `clearance` for all of them, or
+             *     `operation[3]` for its checklist.
+             */
             path: string;
         };
         /** @description A signature that does not cover the work any more. */
@@ -5801,10 +5804,19 @@ export interface components {
              * @description Its id.
              */
             id: string;
-            /** @description What it is: `fastener`, `lubricant`, `joint` or `procedure`. */
+            /**
+             * @description What it is: `fastener`, `lubricant`, `adapter`, `joint`, `procedure`, `clearance`, `clearances` for all of a plan,
+             *     or `checklist`.
+             */
             kind: string;
             /** @description What it is called. */
             name: string;
+            /** @description Names of the plans whose newest version has it. */
+            used_in: string[];
+            /** @description The fields of a checklist, as a step has them. */
+            fields?: {
+                [key: string]: unknown;
+            } | null;
             /** @description Its text, as it is taken into a plan; of a procedure its line. */
             text: string;
             /** @description Who kept it. */

@@ -10,6 +10,7 @@ import AssumptionList from './AssumptionList.vue'
 import ErrorCount from './ErrorCount.vue'
 import FastenerTable from './FastenerTable.vue'
 import FastenerDialog from './FastenerDialog.vue'
+import KeepPiece from './KeepPiece.vue'
 import KeptField from './KeptField.vue'
 import JointDocument from './JointDocument.vue'
 import TableDialog from './forms/TableDialog.vue'
@@ -296,6 +297,12 @@ const sources = computed(() =>
         >
           {{ t('plans-add-clearance') }}
         </button>
+        <KeepPiece
+          v-if="draft && page.clearances.length"
+          :draft="draft"
+          path="clearance"
+          :what="t('common-clearances')"
+        />
       </div>
       <ScrollBox :label="t('common-clearances')">
         <table class="w-full min-w-2xl border-collapse text-left" data-test="clearances">

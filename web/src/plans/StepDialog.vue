@@ -8,6 +8,7 @@ import ErrorText from '../ui/ErrorText.vue'
 import SheetDialog from '../ui/SheetDialog.vue'
 import TextField from '../ui/TextField.vue'
 import { beginDryRun } from './dryRun'
+import KeepPiece from './KeepPiece.vue'
 import TableDialog from './forms/TableDialog.vue'
 import { usePlanFormat, type Fields } from './forms/format'
 import { withUnit } from './written'
@@ -302,6 +303,14 @@ function split() {
         </button>
       </div>
       <ErrorText :text="error" />
+    </template>
+    <template #actions>
+      <KeepPiece
+        v-if="['prepare', 'fit', 'check', 'seal'].includes(row.kind ?? '')"
+        :draft="draft"
+        :path="now.path"
+        :what="now.name"
+      />
     </template>
   </TableDialog>
 </template>

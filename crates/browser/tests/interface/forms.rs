@@ -460,3 +460,34 @@ async fn a_box_drawn_over_fasteners_makes_a_group_of_them() -> Result<()> {
     ensure!(names(&groups[1]) == ["1", "2", "3", "4"], "{:?}", names(&groups[1]));
     screen.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_checklist_goes_by_the_library_into_the_build_sequence() -> Result<()> {
+    let scratch = Scratch::demonstration().await?;
+    let rigore = Rigore::start(&scratch.url).await?;
+    let browser = Browser::start().await?;
+    let screen = browser.window(390, 844).await?;
+    let id = draft(&rigore, &screen).await?;
+    open(&screen, "[data-test='step-crank-in']").await?;
+    screen.click("[role='dialog'] [data-test='keep-piece']").await?;
+    screen.read("[role='dialog'] [data-test='keep-piece']", "Saved in the library").await?;
+    screen.keys(&char::from(Key::Escape).to_string()).await?;
+    screen.count("[role='dialog']", 0).await?;
+    screen.reach("[data-test='keep-piece'][aria-label='Save to library: Clearances']").await?;
+    screen.click("[data-test='keep-piece'][aria-label='Save to library: Clearances']").await?;
+    screen
+        .read("[data-test='keep-piece'][aria-label='Save to library: Clearances']", "Saved in the library")
+        .await?;
+    // Found by a word of an item, and by its kind.
+    screen.reach("[data-test='open-library']").await?;
+    screen.click("[data-test='open-library']").await?;
+    screen.count("[data-test='library'] li", 2).await?;
+    screen.fill("[role='dialog'] [type='search']", "shells tangs").await?;
+    screen.count("[data-test='library'] li", 1).await?;
+    passes_axe(&screen, "the library").await?;
+    screen.click("[aria-label='Add Fit the crankshaft']").await?;
+    screen.see("[data-test='step-fit-the-crankshaft']").await?;
+    let now = read(&rigore, id).await?;
+    ensure!(now["usable"] == true, "{}", now["faults"]);
+    screen.close().await
+}

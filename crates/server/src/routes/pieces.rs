@@ -1,6 +1,7 @@
 //! The shop's own library: pieces of plans to use again, each with its source.
 
 use super::drafts::find;
+use super::plans::blocking;
 use crate::answers::{
     FieldAnswer, NotFoundAnswer, ReadAnswers, RefusedAnswer, TooLargeAnswer, UnauthorizedAnswer,
 };
@@ -11,9 +12,10 @@ use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use rigore_mechanics::message;
 use rigore_plan::edit::SourceText;
-use rigore_plan::library;
+use rigore_plan::library::{self, PieceKey};
 use rigore_store::PieceRow;
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeSet;
 use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -23,10 +25,17 @@ use uuid::Uuid;
 pub struct Piece {
     /// Its id.
     pub id: Uuid,
-    /// What it is: `fastener`, `lubricant`, `joint` or `procedure`.
+    /// What it is: `fastener`, `lubricant`, `adapter`, `joint`, `procedure`, `clearance`, `clearances` for all of a plan,
+    /// or `checklist`.
     pub kind: String,
     /// What it is called.
     pub name: String,
+    /// Names of the plans whose newest version has it.
+    pub used_in: Vec<String>,
+    /// The fields of a checklist, as a step has them.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[schema(value_type = Option<std::collections::HashMap<String, serde_json::Value>>)]
+    pub fields: Option<serde_json::Value>,
     /// Its text, as it is taken into a plan; of a procedure its line.
     pub text: String,
     /// Who kept it.
@@ -44,21 +53,50 @@ pub struct KeepPiece {
     pub id: Uuid,
     /// The draft.
     pub draft: Uuid,
-    /// Where in it: `fastener[2]`, `joint[0]`, or `joint[0].procedure`.
+    /// Where in it: `fastener[2]`, `joint[0]`, `joint[0].procedure`, `clearance[1]`, `clearance` for all of them, or
+    /// `operation[3]` for its checklist.
     pub path: String,
 }
 
-impl From<PieceRow> for Piece {
-    fn from(row: PieceRow) -> Self {
+impl Piece {
+    fn of(row: PieceRow, plans: &[(String, BTreeSet<PieceKey>)]) -> Self {
         let PieceRow { id, kind, name, body: text, by_name: by, at } = row;
-        Self { id, kind, name, text, by, at }
+        let key = PieceKey::of(&kind, &text);
+        let has =
+            |(_, all): &&(String, BTreeSet<PieceKey>)| key.as_ref().is_some_and(|key| all.contains(key));
+        let used_in = plans.iter().filter(has).map(|(name, _)| name.clone()).collect();
+        let mut fields = (kind == "checklist").then(|| SourceText::of(&text).value("operation[0]")).flatten();
+        if let Some(fields) = fields.as_mut().and_then(serde_json::Value::as_object_mut) {
+            // A step that it becomes gets a key of its own.
+            fields.remove("id");
+        }
+        Self { id, kind, name, used_in, fields, text, by, at }
     }
+}
+
+/// The name and the newest text of every plan.
+async fn newest(app: &App) -> Result<Vec<(String, String)>, Problem> {
+    let mut all = Vec::new();
+    for plan in app.store.plans().await? {
+        all.push((plan.name, app.store.plan_source(&plan.hash).await?));
+    }
+    Ok(all)
 }
 
 /// Every piece that the shop keeps.
 #[utoipa::path(get, path = "/api/library", responses((status = 200, body = Vec<Piece>), ReadAnswers))]
 pub async fn library(State(app): State<App>) -> Result<Json<Vec<Piece>>, Problem> {
-    Ok(Json(app.store.pieces().await?.into_iter().map(Into::into).collect()))
+    let rows = app.store.pieces().await?;
+    if rows.is_empty() {
+        return Ok(Json(Vec::new()));
+    }
+    let plans = newest(&app).await?;
+    let all = blocking(move || {
+        let plans: Vec<_> =
+            plans.into_iter().map(|(name, source)| (name, PieceKey::all_of(&source))).collect();
+        rows.into_iter().map(|row| Piece::of(row, &plans)).collect()
+    });
+    Ok(Json(all.await?))
 }
 
 /// Keeps a piece of a draft.
@@ -76,16 +114,13 @@ pub async fn keep_piece(
         let line = written.at(&keep.path).ok_or_else(nothing)?;
         ("procedure", written.at(&format!("{joint}.name")).unwrap_or_default(), line)
     } else {
-        let kinds = ["fastener", "lubricant", "joint"];
-        let kind =
-            kinds.into_iter().find(|kind| keep.path.starts_with(&format!("{kind}["))).ok_or_else(nothing)?;
-        let (name, body) = library::piece(&source, &keep.path).ok_or_else(nothing)?;
-        (kind, name, body)
+        let piece = library::piece(&source, &keep.path).ok_or_else(nothing)?;
+        (piece.kind, piece.name, piece.text)
     };
     let (id, kind) = (keep.id, kind.to_owned());
     let row = PieceRow { id, kind, name, body, by_name: by.name, at: OffsetDateTime::now_utc() };
     app.store.keep_piece(&row).await?;
-    Ok(Json(row.into()))
+    Ok(Json(Piece::of(row, &[])))
 }
 
 /// Offers a piece no more; plans that took it in keep it.

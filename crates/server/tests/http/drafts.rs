@@ -130,3 +130,37 @@ async fn the_format_is_told_with_its_tables_their_fields_and_conditions() {
         assert!(tables.iter().any(|table| table["id"] == inner), "{inner}");
     }
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_library_tells_where_a_piece_is_used_and_gives_a_checklist_as_a_step() {
+    let server = Server::start().await;
+    let plans = server.get("/api/plans").await;
+    let tarn = plans.as_array().unwrap().iter().find(|plan| plan["id"] == "tarn-5").unwrap();
+    let draft = Uuid::now_v7();
+    server.post("/api/drafts", &json!({ "id": draft, "base": tarn["hash"] })).await;
+    let now = server.get(&format!("/api/drafts/{draft}")).await;
+    let line = now["page"]["line"].as_array().unwrap();
+    let step = line.iter().find(|row| row["id"] == "block-prepare").unwrap()["path"].clone();
+    for path in [json!("clearance"), json!("adapter[0]"), json!("joint[0]"), step] {
+        let keep = json!({ "id": Uuid::now_v7(), "draft": draft, "path": path });
+        let (status, kept) = server.post("/api/library", &keep).await;
+        assert_eq!(status, StatusCode::OK, "{path}: {kept}");
+    }
+    let all = server.get("/api/library").await;
+    let of = |kind: &str| all.as_array().unwrap().iter().find(|piece| piece["kind"] == kind).unwrap().clone();
+    for kind in ["clearances", "adapter", "joint", "checklist"] {
+        assert_eq!(of(kind)["used_in"][0], "Tarn 5", "{kind}");
+    }
+    // A checklist goes into another plan as a step, with its items alone.
+    let list = of("checklist");
+    let path = shaped(&server).await;
+    let add = json!([{ "type": "add-step", "fields": list["fields"], "place": "last" }]);
+    let (status, added) = edit(&server, &path, 1, add, Some("+")).await;
+    assert_eq!(status, StatusCode::OK, "{added}");
+    assert!(added["source"].as_str().unwrap().contains(list["name"].as_str().unwrap()));
+    assert_eq!(added["usable"], true, "{}", added["faults"]);
+    let (status, nothing) = server
+        .post("/api/library", &json!({ "id": Uuid::now_v7(), "draft": draft, "path": "operation[0]" }))
+        .await;
+    assert_eq!(status.as_u16(), 422, "{nothing}");
+}
