@@ -17,6 +17,7 @@ plans-80-mm = 80 mm
 plans-add-manual-page = Add manual page
 plans-add-manual-page-to = Add manual page to { $joint }
 plans-add-size = Add size
+plans-all-fields = All fields
 plans-all-kinds = All kinds
 plans-assumed = assumed
 plans-assumed-confirm = Assumed: confirm

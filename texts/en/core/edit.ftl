@@ -7,6 +7,7 @@ edit-goes-too-deep = it goes too deep
 edit-group-keeps-a-fastener = the group “{ $name }” keeps at least one fastener: change its name instead
 edit-has-no-key-by-which-others = it has no key by which others name it: take it out of the text
 edit-joint-has-no-line = this joint has no procedure in one line: its stages are written out
+edit-manual-page-needs-a-file = a page of a manual needs its file
 edit-name-needed = a name is needed
 edit-no-fastener-to-move = no fastener of another group is among them
 edit-no-fasteners-to-draw-around = there are no fasteners to draw around

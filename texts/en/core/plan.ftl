@@ -114,6 +114,7 @@ plan-still-clamped = Still clamped
 plan-stretch = its stretch, { $limits }
 plan-stretch-needed = Stretch needed
 plan-stretches-bolt-goes-into-thread-under = { $pitch } stretches the bolt, { $thread } goes into the thread, { $bearing } under the head
+plan-stud-and-nut = { $nut }; the end that goes in, { $thread }: { $lubricant }
 plan-this-kind-work = this kind of work
 plan-thread = { $name }, thread
 plan-thread-engaged = Thread engaged

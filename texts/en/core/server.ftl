@@ -20,6 +20,7 @@ server-disk-nearly-full-mb-free-without = The disk of { $folder } is nearly full
 server-do-you-approve = { $what }. Do you approve it?
 server-draft = draft `{ $id }`
 server-dry-run-begins-later = dry run begins later
+server-dry-run-look-up-in-the-plan = this is a dry run: go back to the plan and enter it there
 server-dry-run-of = Dry run: { $name }
 server-error-nothing-was-changed = { $error }. Nothing was changed
 server-expected = { $name }: { $what } expected

@@ -114,6 +114,7 @@ tighten-stage-of = { $stage }{ $of }
 tighten-stage-words = { $stage }: { $words }
 tighten-stage-words-pulls = { $stage }, { $words }: { $pulls }
 tighten-stopped-mid-pull-backed-off-pulled = stopped mid-pull, backed off and pulled in one motion
+tighten-stud-end = { $text }. This end: { $thread }, { $lubricant }
 tighten-such-figure-read-from-instrument-not = such a figure is read from an instrument, not seen
 tighten-takes-joints-apart-nothing-lubricated-there = { $name } takes joints apart: nothing is lubricated there
 tighten-this-action-done-already = this action is done already

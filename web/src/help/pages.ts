@@ -93,6 +93,8 @@ export const helpPages: Record<string, HelpPage> = {
       t('help-a-figure-that-nobody-has-looked'),
       t('help-every-torque-is-turned-into-clamp'),
       t('help-add-joints-clearances-and-procedures-from'),
+      t('help-what-a-template-assumed-is-marked'),
+      t('help-dry-run-tries-the-plan'),
     ],
   },
   plan: {

@@ -25,7 +25,7 @@ const props = defineProps<{
   faults?: Schemas['Fault'][]
   change: Change
 }>()
-const emit = defineEmits<{ close: [] }>()
+const emit = defineEmits<{ close: []; all: [path: string, name: string] }>()
 const { data: lubricants } = useQuery({
   queryKey: ['lubricants'],
   queryFn: async () => take(await api.GET('/api/lubricants')),
@@ -249,6 +249,15 @@ async function keep() {
       <p v-for="of in others" :key="of" role="alert" class="font-semibold text-wrong">{{ of }}</p>
       <template #actions>
         <KeepPiece v-if="was" class="mr-auto" :draft="draft" :path="was.path" :what="was.name" />
+        <button
+          v-if="was"
+          type="button"
+          class="quiet-key min-h-11"
+          data-test="all-fields"
+          @click="emit('all', was.path, was.name)"
+        >
+          {{ t('plans-all-fields') }}
+        </button>
         <button type="button" class="key" @click="emit('close')">{{ t('common-cancel') }}</button>
         <button type="submit" class="key key-main" data-test="keep-fastener">{{ t('common-save') }}</button>
       </template>

@@ -74,6 +74,11 @@ const rows = (list: string) => props.page.tables.filter((of) => of.list === list
 const removal = computed(() =>
   form.value?.table === 'clearance' ? 'take-out' : lists.find((of) => of.list === form.value?.table)?.removal,
 )
+/** A fastener with all that a plan can say of it, such as the other end of a stud. */
+function allFields(path: string, title: string) {
+  editing.value = undefined
+  form.value = { table: 'fastener', path, title }
+}
 const looked = ref<Record<string, string>>({})
 const set = (path: string, value: unknown): Edit => ({ type: 'set', path, value })
 async function give(edits: Edit[]) {
@@ -452,6 +457,7 @@ const sources = computed(() =>
       :change="change"
       :draft="draft!"
       @close="editing = undefined"
+      @all="allFields"
     />
   </div>
 </template>

@@ -209,7 +209,7 @@ fn fastener(all: &mut Differences, old: &FastenerSpec, new: &FastenerSpec) {
     let bearing = |of: &FastenerSpec| known(of, of.fastening.bearing_diameter_mm, Dimension::Length);
     all.text(&text!("plan-yield", name), mpa(old), mpa(new));
     all.text(&text!("plan-bearing-diameter", name), bearing(old), bearing(new));
-    all.text(&text!("plan-lubricant", name), old.lubrication.words(), new.lubrication.words());
+    all.text(&text!("plan-lubricant", name), old.lubricants(), new.lubricants());
     let resilience = |of: &FastenerSpec| {
         let part = |value: Option<f64>| {
             value.map_or(text!("plan-unknown"), |value| format!("{:.3}e-6 mm/N", value * 1e6))

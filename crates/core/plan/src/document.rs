@@ -9,11 +9,12 @@ use super::rework::ReworkCause;
 use super::running_loads::{ClampedParts, RunningLoads};
 use super::sites::{Clearance, ClearanceRule, Site, SiteFamily};
 use crate::way::Way;
-use rigore_mechanics::fastener::Material;
+use rigore_mechanics::fastener::{Material, Thread};
 use rigore_mechanics::friction::{Lubricant, Lubrication};
 use rigore_mechanics::joint::{Fastening, Forecast};
 use rigore_mechanics::message::Message;
 use rigore_mechanics::quantity::Pressure;
+use rigore_mechanics::text;
 use rigore_mechanics::tightening::adapter::Adapter;
 use rigore_mechanics::tightening::{Band, FastenerPosition, SequencePattern};
 use serde::Serialize;
@@ -120,12 +121,25 @@ pub struct FastenerSpec {
     pub expansion_per_k: f64,
     /// How much longer it may get for good, mm, where the plan says so.
     pub elongation_allowed_mm: Option<f64>,
+    /// The end that goes into the part, where it is a stud with two: torques are those of the other end.
+    pub stud: Option<StudEnd>,
     /// Meant to pass yield.
     pub to_yield: bool,
     /// To be replaced once it was loosened.
     pub single_use: bool,
     /// Where its figures come from.
     pub source: String,
+}
+
+/// The end of a stud that goes into the part: it has a thread and a lubricant of its own (C-63).
+#[derive(Debug, Clone, PartialEq)]
+pub struct StudEnd {
+    /// Its thread.
+    pub thread: Thread,
+    /// Thread designation as written.
+    pub designation: String,
+    /// What it goes in with.
+    pub lubricant: Lubricant,
 }
 
 /// A drawing in true proportions, in mm; x along the engine from the front, y across it.
@@ -697,6 +711,30 @@ impl FastenerSpec {
     /// What it is called in every plan: its name and thread.
     pub fn title(&self) -> String {
         format!("{}, {}", self.name, self.designation)
+    }
+
+    /// The thread that is engaged in its hole: that of a stud's other end, else its own.
+    pub fn hole_thread(&self) -> Thread {
+        self.stud.as_ref().map_or(self.fastening.thread, |stud| stud.thread)
+    }
+
+    /// What it turns on in words, both ends of a stud.
+    pub fn lubricants(&self) -> String {
+        let nut = self.lubrication.words();
+        match &self.stud {
+            Some(StudEnd { designation: thread, lubricant, .. }) => {
+                text!("plan-stud-and-nut", nut, thread, lubricant = lubricant.name)
+            }
+            None => nut,
+        }
+    }
+
+    /// What it turns on where it is done in a way: a stud goes in with the lubricant of that end.
+    pub fn lubricant_in(&self, way: &Way) -> String {
+        match &self.stud {
+            Some(stud) if way.key() == "stud" => stud.lubricant.name.clone(),
+            _ => self.lubrication.in_full(),
+        }
     }
 
     /// The same fastener on another lubricant; its torques are converted to it where that is said.

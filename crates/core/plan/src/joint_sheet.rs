@@ -5,7 +5,7 @@
 //! margin; the page of the plan shows it, and the plan's check goes by its margins (`check/loads.rs`). What it
 //! stands while the engine runs is the plan's word (`RunningLoads`).
 
-use super::document::{FastenerGroup, Joint, Plan};
+use super::document::{FastenerGroup, FastenerSpec, Joint, Plan};
 use super::index::{GroupIx, StageIx};
 use super::running_loads::{RunningLoads, Temperatures, Washer};
 use rigore_mechanics::fastener::{Engagement, Material, StrippingThread};
@@ -153,7 +153,7 @@ impl Plan {
         if let (Some(face), limit) = (spec.clamped.face_mm, spec.clamped.limit_mpa) {
             of.pressure(face, spec.clamped.washer, limit);
         }
-        of.engagement();
+        of.engagement(spec);
         of.lines.sort_by_key(|line| line.part as u8);
         Some(GroupSheet {
             name: group.name.clone(),
@@ -440,9 +440,9 @@ impl Loaded<'_> {
         );
     }
 
-    fn engagement(&mut self) {
+    fn engagement(&mut self, spec: &FastenerSpec) {
         let Some(hole) = &self.group.hole else { return };
-        let engagement = hole.engagement(self.fastening);
+        let engagement = hole.engagement(spec);
         let (strips, weaker) = engagement.strips(hole.engaged_mm);
         let whose = if weaker == StrippingThread::Hole { text!("plan-holes") } else { text!("plan-bolts") };
         let length = |mm: f64| Quantity::new(mm, Dimension::Length);
@@ -461,9 +461,10 @@ impl Loaded<'_> {
 
 impl crate::Hole {
     /// How a fastener is engaged in it, as far as the plan says what it is cut into.
-    pub fn engagement(&self, fastening: &Fastening) -> Engagement {
+    pub fn engagement(&self, spec: &FastenerSpec) -> Engagement {
         let material = self.material.unwrap_or(Material::Aluminium);
-        let of = Engagement::in_part(fastening.thread, fastening.strength.tensile, material, self.tensile);
+        let of =
+            Engagement::in_part(spec.hole_thread(), spec.fastening.strength.tensile, material, self.tensile);
         Engagement { hole_shear: self.shear_ratio.unwrap_or(of.hole_shear), ..of }
     }
 }

@@ -38,7 +38,7 @@ pub use differences::{Difference, differences, same_stage};
 pub use document::{
     ChecklistItem, Drawing, DrawingShape, EarlierWays, EngineStand, FastenerGroup, FastenerSpec, Hole, Joint,
     JointShare, ManualPage, Operation, OperationKind, OperationWork, Plan, RemovedStage, Repeat,
-    RepeatMember, RoundPurpose, Stage, StageWalk, TemporaryItemSpec, TightenSpec, TightenTask,
+    RepeatMember, RoundPurpose, Stage, StageWalk, StudEnd, TemporaryItemSpec, TightenSpec, TightenTask,
 };
 pub use index::{
     ClearanceIx, FamilyIx, FastenerIx, GroupIx, JointIx, OperationIx, SiteIx, SlotIx, SpecIx, StageIx,

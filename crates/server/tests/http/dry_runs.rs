@@ -61,6 +61,10 @@ async fn a_dry_run_goes_as_an_engine_does_and_nothing_of_it_is_recorded() {
     assert_eq!(sheet["name"], "Dry run: Tarn 5");
     let (status, refused) = server.post(&format!("/api/builds/{id}/shares"), &json!({ "days": 10 })).await;
     assert_eq!((status.as_u16(), &refused["errors"][0]["field"]), (422, &json!("build")), "{refused}");
+    // A figure that is looked up belongs into the plan, which a dry run leaves as it is.
+    let look = json!({ "id": Uuid::now_v7(), "seen": SEEN, "path": "joint[0].procedure", "text": "30 N·m" });
+    let (status, refused) = server.post(&format!("/api/builds/{id}/figures"), &look).await;
+    assert_eq!((status.as_u16(), &refused["errors"][0]["field"]), (422, &json!("text")), "{refused}");
     // Nobody finds it among the engines, and the record is as it was.
     assert_eq!(recorded(&server).await, before);
     let found = server.get("/api/find?text=Dry%20run").await;

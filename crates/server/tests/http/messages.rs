@@ -6,8 +6,9 @@ use rigore_server::demo;
 use serde_json::{Value, json};
 use std::collections::BTreeSet;
 
-/// What is shown as it was typed or as the plan's text has it, to the letter.
-const AS_WRITTEN: [&str; 4] = ["entered", "procedure", "source", "written"];
+/// What is shown as it was typed or as the plan's text has it, to the letter. Sizes of parts are names, as they stand on
+/// their boxes.
+const AS_WRITTEN: [&str; 5] = ["choices", "entered", "procedure", "source", "written"];
 
 /// What people of the demonstration wrote: texts of its plans and of its engines.
 const BY_PEOPLE: [&str; 3] = [

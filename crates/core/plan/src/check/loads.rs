@@ -62,8 +62,7 @@ pub(super) fn check(plan: &Plan, report: &FaultReport) {
 
 /// The right thread and the wrong length pulls its thread out (C-39, M-18).
 fn check_hole(plan: &Plan, joint: &Joint, (at, hole): (GroupIx, &Hole), path: &str, report: &FaultReport) {
-    let fastening = &plan[joint[at].spec].fastening;
-    let thread = hole.engagement(fastening);
+    let thread = hole.engagement(&plan[joint[at].spec]);
     let (strips, weaker) = thread.strips(hole.engaged_mm);
     let strips = in_kn(strips);
     let of_group = (0..joint.stages.len()).map(StageIx).filter(|stage| joint[*stage].group == Some(at));

@@ -457,6 +457,8 @@ fn a_page_of_the_manual_is_put_to_joints_and_goes_from_all_of_them() {
     let without = edit(&with, &[Edit::TakeOut { path: "manual[0]".to_owned() }]).unwrap();
     assert_eq!(pages(&without), (all(&[]), all(&["b"])));
     assert!(edit(&text, &[put("joint[99]", "a")]).is_err());
+    let bare = fields(&json!({ "name": "Page" }));
+    assert!(edit(&text, &[Edit::AddManualPage { joint: "joint[0]".to_owned(), fields: bare }]).is_err());
     let wrong = with.replacen(&"a".repeat(64), "manual.pdf", 1);
     let faults = Plan::read("plan", &wrong).unwrap_err();
     assert_eq!(faults[0].path, "manual[0].file");
@@ -526,4 +528,40 @@ fn fasteners_go_to_another_group_and_a_row_is_written_out_for_it() {
     assert!(regroup(&whole, "Others").is_err());
     assert!(regroup(&["cheese"], "Others").is_err());
     assert!(regroup(&[a], " ").is_err());
+}
+
+#[test]
+fn a_stud_is_engaged_by_the_end_that_goes_in_and_turns_on_the_other() {
+    let tarn = PLANS[0];
+    let plan = Plan::read("tarn", tarn).unwrap();
+    let group = plan.joints.iter().flat_map(|joint| &joint.groups).find(|group| group.hole.is_some());
+    let group = group.expect("a hole");
+    let at = plan.specs.iter().position(|spec| spec.id == plan[group.spec].id).unwrap();
+    let stud = json!({ "thread": "M14x2", "lubricant": "threadlocker" });
+    let with =
+        edit(tarn, &[Edit::Set { path: format!("fastener[{at}].stud"), value: stud.clone() }]).unwrap();
+    let new = Plan::read("tarn", &with).unwrap();
+    let (was, is) = (&plan.specs[at], &new.specs[at]);
+    // Torques are those of the nut's end.
+    assert_eq!(is.fastening, was.fastening);
+    assert!((is.hole_thread().nominal_mm() - 14.0).abs() < 1e-9 && was.hole_thread() == was.fastening.thread);
+    let needed = |spec: &crate::FastenerSpec| group.hole.as_ref().unwrap().engagement(spec).needed_mm();
+    assert!((needed(is) - needed(was)).abs() > 0.1, "{} {}", needed(is), needed(was));
+    assert!(
+        is.lubricants().contains("M14x2") && is.lubricants().contains("threadlocker"),
+        "{}",
+        is.lubricants()
+    );
+    let told = crate::differences(&plan, &new);
+    assert!(
+        told.iter().any(|of| of.now.as_ref().is_some_and(|now| now.in_base_units().contains("M14x2"))),
+        "{told:?}"
+    );
+    let wrong = json!({ "thread": "M", "lubricant": "honey" });
+    let wrong = edit(tarn, &[Edit::Set { path: format!("fastener[{at}].stud"), value: wrong }]).unwrap();
+    let faults = Plan::read("tarn", &wrong).unwrap_err();
+    let places: Vec<String> = faults.into_iter().map(|fault| fault.path).collect();
+    for key in ["thread", "lubricant"] {
+        assert!(places.contains(&format!("fastener[{at}].stud.{key}")), "{places:?}");
+    }
 }

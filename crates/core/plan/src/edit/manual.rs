@@ -16,6 +16,9 @@ pub(super) fn add_manual_page(
     if !joint.starts_with("joint[") || look(document, joint).is_none() {
         return Err(message!("edit-there-nothing-at-this-path"));
     }
+    if fields.get("file").and_then(serde_json::Value::as_str).is_none_or(str::is_empty) {
+        return Err(message!("edit-manual-page-needs-a-file"));
+    }
     let pages = value_at(document, "manual");
     let is_it = |page: &serde_json::Value| {
         ["file", "page"].iter().all(|key| page[*key] == fields.get(*key).cloned().unwrap_or_default())

@@ -200,6 +200,24 @@ pub(super) static PARTS: FormatTable = FormatTable {
     ],
 };
 
+pub(super) static STUD_END: FormatTable = FormatTable {
+    id: "fastener.stud",
+    name: text_id!("format-stud"),
+    layout: TableLayout::Inline,
+    one_of: &[],
+    fields: &[
+        field("thread", text_id!("format-fastener-thread"), FormatFieldKind::Text)
+            .hint(text_id!("format-fastener-thread-hint"))
+            .needed(),
+        field(
+            "lubricant",
+            text_id!("format-stud-lubricant"),
+            FormatFieldKind::Reference { list: "lubricant" },
+        )
+        .needed(),
+    ],
+};
+
 pub(super) static FASTENER: FormatTable = FormatTable {
     id: "fastener",
     name: text_id!("format-fastener"),
@@ -249,6 +267,7 @@ pub(super) static FASTENER: FormatTable = FormatTable {
             FormatFieldKind::Reference { list: "lubricant" },
         )
         .needed(),
+        field("stud", text_id!("format-stud"), FormatFieldKind::Table { table: TableRef(&STUD_END) }),
         field("single_use", text_id!("format-fastener-single-use"), FormatFieldKind::Flag),
         field("to_yield", text_id!("format-fastener-to-yield"), FormatFieldKind::Flag),
         field("bolt", text_id!("format-bolt"), FormatFieldKind::Table { table: TableRef(&BOLT) }),

@@ -154,7 +154,7 @@ impl PageSource<'_> {
             name: spec.name.clone(),
             thread: spec.designation.clone(),
             strength: strength(spec),
-            lubricant: spec.lubrication.words(),
+            lubricant: spec.lubricants(),
             elastic: spec.fastening.resilience().is_some(),
             policy: match (spec.to_yield, spec.single_use) {
                 (true, _) => text!("plan-torque-yield-single-use"),

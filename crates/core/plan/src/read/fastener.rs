@@ -1,6 +1,6 @@
 //! Reading lubricants and specifications of fasteners.
 
-use crate::document::FastenerSpec;
+use crate::document::{FastenerSpec, StudEnd};
 use crate::missing_figure::MissingFigure;
 use crate::running_loads::{ClampedParts, Washer};
 use crate::toml_reader::TomlTable;
@@ -101,6 +101,7 @@ pub(super) fn spec(
         .has("elongation_allowed")
         .then(|| table.positive("elongation_allowed", Dimension::Length))
         .flatten();
+    let stud = table.table("stud").and_then(|table| stud_end(&table, lubricants));
     let (to_yield, single_use) = (table.flag("to_yield"), table.flag("single_use"));
     let source = table.text_or("source", "");
     table.check_assumed();
@@ -129,10 +130,26 @@ pub(super) fn spec(
         expansion_per_k: bolt.as_ref().map_or(Material::Steel, |bolt| bolt.material).expansion_per_k(),
         elongation_allowed_mm,
         end_by_hole: bolt.is_some_and(|bolt| bolt.end_by_hole),
+        stud,
         to_yield,
         single_use,
         source,
     })
+}
+
+/// The end of a stud that goes into the part.
+fn stud_end(table: &TomlTable<'_>, lubricants: &[Lubricant]) -> Option<StudEnd> {
+    let designation = table.text("thread");
+    let thread = Thread::parse(&designation);
+    if let Err(error) = &thread
+        && !designation.is_empty()
+    {
+        table.error("thread", error.message());
+    }
+    let ids = lubricants.iter().map(|lubricant| lubricant.id.as_str());
+    let lubricant = lubricants[table.reference("lubricant", "lubricant", ids)].clone();
+    table.finish();
+    Some(StudEnd { thread: thread.ok()?, designation, lubricant })
 }
 
 fn strength(table: &TomlTable<'_>, thread: Option<Thread>) -> Option<Strength> {

@@ -222,7 +222,7 @@ fn read_hole(table: &TomlTable<'_>, spec: Option<&FastenerSpec>) -> Option<Hole>
     let engaged = table.positive("engaged", Dimension::Length);
     let (chamfered, blind) = (table.flag("chamfered"), table.flag("blind"));
     table.finish();
-    let pitch_mm = spec.map_or(0.0, |spec| spec.fastening.thread.pitch_mm());
+    let pitch_mm = spec.map_or(0.0, |spec| spec.hole_thread().pitch_mm());
     let engaged_mm = engaged? - if chamfered { CHAMFER_TURNS * pitch_mm } else { 0.0 };
     Some(Hole { material, tensile: tensile?, shear_ratio, engaged_mm, blind })
 }

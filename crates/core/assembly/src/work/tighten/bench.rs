@@ -10,6 +10,7 @@ use super::tighten_work::{JointWork, TightenWork};
 use crate::instruments::fit::{AdapterAndLubricant, ReadingNeed, ShopTools, ToolFit};
 use rigore_mechanics::joint::Forecast;
 use rigore_mechanics::message::Message;
+use rigore_mechanics::text;
 use rigore_plan::way::{EvidenceKind, InstrumentAbility, ReadingPrompt, StageProgress};
 use rigore_plan::{FastenerIx, GroupIx, RoundPurpose, SheetLine, SheetPart, StageIx, TightenTask};
 use rigore_plan::{StageTarget, TargetSetup};
@@ -168,6 +169,20 @@ pub struct TargetReasons {
     pub running: Vec<SheetLine>,
 }
 
+/// What is done by hand; studs go in with what that end has.
+fn act_text(hand: &JointWork<'_>, stage: StageIx) -> String {
+    let way = &hand.joint[stage].way;
+    let text = way.by_hand().unwrap_or_default().to_owned();
+    let used = hand.used_fastener(stage).filter(|_| way.key() == "stud");
+    match used.as_ref().and_then(|used| used.spec.stud.as_ref()) {
+        Some(stud) => {
+            let (thread, lubricant) = (&stud.designation, &stud.lubricant.name);
+            text!("tighten-stud-end", text, thread, lubricant)
+        }
+        None => text,
+    }
+}
+
 pub(super) fn act_step(hand: &JointWork<'_>, stage: StageIx) -> ActStep {
     let planned = &hand.joint[stage];
     let rules = &planned.way;
@@ -178,7 +193,7 @@ pub(super) fn act_step(hand: &JointWork<'_>, stage: StageIx) -> ActStep {
         joint: hand.joint.id.clone(),
         stage: stage.0,
         name: planned.name.clone(),
-        text: rules.by_hand().unwrap_or_default().to_owned(),
+        text: act_text(hand, stage),
         resisting: names(hand.round.resisting(stage)),
         of_group: rules.of_group(),
         most_nm: match rules.ability(StageProgress::default()) {
@@ -322,7 +337,7 @@ fn why(hand: &JointWork<'_>, stage: StageIx) -> Option<TargetReasons> {
         joint: hand.joint.family.clone(),
         spec: used.spec.id.clone(),
         fastener: used.spec.title(),
-        lubricant: used.spec.lubrication.in_full(),
+        lubricant: used.spec.lubricant_in(&hand.joint[stage].way),
         forecast: hand.joint.forecast(&used.spec.fastening, wanted),
         source: [&hand.joint[stage].source, &hand.joint.source]
             .into_iter()
