@@ -6,8 +6,9 @@ import { person } from '../ui/preferences'
 import { t } from './texts'
 
 const fileUrl = (hash: string) => `/api/manual-files/${hash}`
-export const pageUrl = (page: Schemas['ManualPage']) =>
-  page.page ? `${fileUrl(page.file)}#page=${page.page}` : fileUrl(page.file)
+/** Where a page is shown: of a PDF its page alone, as wide as there is room. */
+export const pageUrl = ({ file, page }: Schemas['ManualPage']) =>
+  `${fileUrl(file)}#${page ? `page=${page}&` : ''}navpanes=0&view=FitH`
 
 /** Keeps a file; its hash. */
 export async function keepManualFile(file: File): Promise<string> {
