@@ -52,7 +52,7 @@ const places = [
   },
   { to: '/own', name: t('app-settings'), routes: ['own', 'instrument'] },
 ]
-/** The dry run that is looked at: its id is a UUID of version 8, which no engine of the record has. */
+/** What may be a dry run, which the server tells: the id of one is a UUID of version 8. */
 const dryRun = computed(() => {
   const { build } = route.params
   return typeof build === 'string' && build[14] === '8' ? build : undefined

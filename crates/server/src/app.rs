@@ -10,7 +10,7 @@ use crate::metrics::Metrics;
 use crate::shop_cache::ShopCache;
 use crate::simulated_tools::with_simulated_tools;
 use crate::trusted_proxy::TrustedProxy;
-use rigore_store::{Roster, Store, StoreError, is_dry_run};
+use rigore_store::{Roster, Store, StoreError};
 use std::path::PathBuf;
 use std::sync::Arc;
 use std::time::Duration;
@@ -89,8 +89,12 @@ impl App {
     }
 
     /// The same as a build has it at its bench: a dry run has simulated tools in any shop.
-    pub fn roster_of(&self, build: Uuid) -> Arc<Roster> {
-        if is_dry_run(build) { Arc::new(with_simulated_tools(&self.roster())) } else { self.roster() }
+    pub async fn roster_of(&self, build: Uuid) -> Arc<Roster> {
+        if self.store.is_dry_run(build).await {
+            Arc::new(with_simulated_tools(&self.roster()))
+        } else {
+            self.roster()
+        }
     }
 
     /// Reads the people and instruments again where that was longer ago than `crate::shop_cache::KEPT`: whatever was not heard

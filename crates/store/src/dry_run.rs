@@ -2,15 +2,15 @@
 //!
 //! A dry run is an engine like any other to whoever looks at it or works on it, by the same commands and the same rules.
 //! It is kept in memory alone, and forgotten when others need its room or the server ends. Its id is of version 8
-//! (RFC 9562, for uses of one's own), which no engine of the record has.
+//! (RFC 9562, for uses of one's own), so that a page can tell without asking that it may be one; whether it is one is
+//! told by what is kept here.
 
 use crate::chain::root;
-use crate::store::{DryRun, OpenBuild, Store, is_dry_run};
+use crate::store::{DryRun, OpenBuild, Store, not_there};
 use crate::{StoreError, record};
 use rigore_assembly::{
     BuildProjection, BuildStart, BuildState, CommandContext, EVENT_FORMAT, Event, Person, begin,
 };
-use rigore_mechanics::text;
 use rigore_plan::Plan;
 use std::collections::BTreeMap;
 use std::sync::Arc;
@@ -44,15 +44,17 @@ impl Store {
         Ok(build)
     }
 
+    /// Whether a build is a dry run that is kept here.
+    pub async fn is_dry_run(&self, build: Uuid) -> bool {
+        self.dry_runs.lock().await.contains(&build)
+    }
+
     /// The draft whose plan a dry run tries.
     ///
     /// # Errors
     /// [`StoreError::NotThere`] when there is no such dry run, or none any more.
     pub async fn draft_of_dry_run(&self, build: Uuid) -> Result<Uuid, StoreError> {
-        let opened = self.open(build).await?;
-        let opened = opened.lock().await;
-        let draft = opened.dry.as_ref().map(|dry| dry.draft);
-        draft.ok_or_else(|| StoreError::NotThere(text!("store-build", build = build.to_string())))
+        self.in_dry_run(build, |dry| dry.draft).await.ok_or_else(|| not_there(build))
     }
 
     /// What click wrenches are set to, N·m, as it is known on a build.
@@ -60,22 +62,20 @@ impl Store {
     /// # Errors
     /// [`StoreError::Unavailable`] when the database does not answer.
     pub async fn settings_on(&self, build: Uuid) -> Result<BTreeMap<String, f64>, StoreError> {
-        if !is_dry_run(build) {
-            return self.settings().await;
+        match self.in_dry_run(build, |dry| dry.settings.clone()).await {
+            Some(settings) => Ok(settings),
+            None => self.settings().await,
         }
-        let opened = self.open(build).await?;
-        let opened = opened.lock().await;
-        Ok(opened.dry.as_ref().map(|dry| dry.settings.clone()).unwrap_or_default())
     }
 
-    /// Events of a dry run after a sequence number, as their texts.
-    pub(crate) async fn dry_events_after(
-        &self,
-        build: Uuid,
-        seq: u64,
-    ) -> Result<Vec<(u64, String)>, StoreError> {
-        let opened = self.open(build).await?;
+    /// Events of a dry run after a sequence number, as their texts; nothing where it is none.
+    pub(crate) async fn dry_events_after(&self, build: Uuid, seq: u64) -> Option<Vec<(u64, String)>> {
+        self.in_dry_run(build, |dry| dry.events_after(seq)).await
+    }
+
+    async fn in_dry_run<T>(&self, build: Uuid, look: impl FnOnce(&DryRun) -> T) -> Option<T> {
+        let opened = self.dry_runs.lock().await.get(&build).map(Arc::clone)?;
         let opened = opened.lock().await;
-        Ok(opened.dry.as_ref().map(|dry| dry.events_after(seq)).unwrap_or_default())
+        opened.dry.as_ref().map(look)
     }
 }

@@ -63,7 +63,7 @@ pub use lubricants::{BatchFactors, KindFactors, LubricantVersion, NutFactorRow};
 pub use page::PageCursor;
 pub use part_lives::{PartOrder, PartRow};
 pub use people::{AuditRow, Member, MemberChange, PeopleError, ShopRow};
-pub use pictures::{KeptPicture, MOST_PIXELS, can_be_shown, media_of};
+pub use pictures::{KeptPicture, MOST_PIXELS, PDF, can_be_shown, document_media_of, media_of};
 pub use pieces::PieceRow;
 pub use plans::{NewVersion, PlanRow, plan_hash};
 pub use record::RecordedCommand;
@@ -74,4 +74,4 @@ pub use sessions::{BenchDevice, SecretGuess, SessionLength, SessionRow, TokenHas
 pub use shares::{FeedRow, ShareRow};
 pub use signal::BuildSignal;
 pub use signed_heads::PrintedEntry;
-pub use store::{Store, is_dry_run};
+pub use store::Store;

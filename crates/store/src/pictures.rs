@@ -23,6 +23,14 @@ pub fn media_of(bytes: &[u8]) -> Option<&'static str> {
     jpeg.then_some("image/jpeg").or(png.then_some("image/png"))
 }
 
+/// What the bytes of a document are: a PDF, or a picture.
+pub fn document_media_of(bytes: &[u8]) -> Option<&'static str> {
+    bytes.starts_with(b"%PDF-").then_some(PDF).or_else(|| media_of(bytes))
+}
+
+/// The media type of a PDF.
+pub const PDF: &str = "application/pdf";
+
 /// The most pixels that a picture may have: a few bytes can unpack to gigabytes where it is shown.
 pub const MOST_PIXELS: usize = 64_000_000;
 

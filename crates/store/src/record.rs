@@ -3,7 +3,7 @@
 use crate::append::{Append, AppendRow, EventLine, WrenchSetting};
 use crate::chain::{Hash, link, root};
 use crate::entry::parse;
-use crate::store::{OpenBuild, Store, is_dry_run};
+use crate::store::{OpenBuild, Store, not_there};
 use crate::{Roster, StoreError};
 use rigore_assembly::{
     BuildProjection, BuildStart, BuildState, Command, CommandAction, CommandContext, EVENT_FORMAT, Event,
@@ -52,6 +52,11 @@ pub(crate) fn to_microseconds(at: OffsetDateTime) -> OffsetDateTime {
 /// Others were quicker every time.
 fn gone_on() -> StoreError {
     StoreError::unavailable(sqlx::Error::PoolTimedOut)
+}
+
+/// Something else was begun by that id.
+fn begun_already() -> StoreError {
+    Refusal::of(RefusalKind::Stale, text!("store-this-build-was-begun-already")).into()
 }
 
 /// The fingerprint of what a command asks for.
@@ -126,8 +131,8 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotThere`] when there is no such build.
     pub async fn events_after(&self, build: Uuid, seq: u64) -> Result<Vec<(u64, String)>, StoreError> {
-        if is_dry_run(build) {
-            return self.dry_events_after(build, seq).await;
+        if let Some(events) = self.dry_events_after(build, seq).await {
+            return Ok(events);
         }
         let rows = sqlx::query!(
             "SELECT seq, body FROM events WHERE build_id = $1 AND seq > $2 ORDER BY seq",
@@ -146,7 +151,7 @@ impl Store {
     pub async fn events(&self, build: Uuid) -> Result<Vec<Event>, StoreError> {
         let texts = self.events_after(build, 0).await?;
         if texts.is_empty() {
-            return Err(StoreError::NotThere(text!("store-build", build = build.to_string())));
+            return Err(not_there(build));
         }
         texts.iter().map(|(_, body)| parse(body)).collect()
     }
@@ -164,8 +169,8 @@ impl Store {
         command: Uuid,
         wanted: &BuildStart,
     ) -> Result<RecordedCommand, StoreError> {
-        if is_dry_run(build) {
-            return Err(Refusal::field("id", text!("store-id-of-a-dry-run")).into());
+        if self.is_dry_run(build).await {
+            return Err(begun_already());
         }
         for _ in 0..TRIES {
             match self.read(build, |state| state.recorded_span(command)).await {
@@ -173,10 +178,7 @@ impl Store {
                     let events = self.events_after(build, first - 1).await?;
                     return answer_again(build, (events, last), by, &fingerprint(wanted)?);
                 }
-                Ok(None) => {
-                    let message = text!("store-this-build-was-begun-already");
-                    return Err(Refusal::of(RefusalKind::Stale, message).into());
-                }
+                Ok(None) => return Err(begun_already()),
                 Err(StoreError::NotThere(_)) => {}
                 Err(error) => return Err(error),
             }
@@ -382,12 +384,13 @@ impl Store {
         opened: &mut OpenBuild,
         events: &[Event],
     ) -> Result<RecordedCommand, StoreError> {
-        let gone = || StoreError::NotThere(text!("store-build", build = build.to_string()));
         let texts: Vec<String> = events.iter().map(written).collect::<Result<_, _>>()?;
-        let (kept, dry) = opened.kept.as_mut().zip(opened.dry.as_mut()).ok_or_else(gone)?;
+        let (kept, dry) = opened.kept.as_mut().zip(opened.dry.as_mut()).ok_or_else(|| not_there(build))?;
         for event in events {
             kept.apply(event);
         }
+        // What would be kept beside the record is not.
+        kept.take_changes();
         let set = events.iter().filter_map(WrenchSetting::of);
         dry.settings.extend(set.map(|of| (of.instrument, of.torque_nm)));
         dry.texts.extend(texts.iter().cloned());
@@ -409,11 +412,7 @@ impl Store {
     /// [`StoreError::NotThere`] where there is none; [`StoreError::Broken`] where one is not as it was recorded.
     pub(crate) async fn whole_record(&self, build: Uuid) -> Result<(Vec<Event>, Hash), StoreError> {
         let record = self.record_after(build, (0, root(build))).await?;
-        if record.0.is_empty() {
-            Err(StoreError::NotThere(text!("store-build", build = build.to_string())))
-        } else {
-            Ok(record)
-        }
+        if record.0.is_empty() { Err(not_there(build)) } else { Ok(record) }
     }
 
     /// The entries of a build after one with its number and hash, as they were recorded, and the hash of the last.
@@ -437,8 +436,7 @@ impl Store {
         opened: &'a mut OpenBuild,
     ) -> Result<&'a BuildProjection, StoreError> {
         if opened.dry.is_some() {
-            let gone = || StoreError::NotThere(text!("store-build", build = build.to_string()));
-            return opened.kept.as_ref().ok_or_else(gone);
+            return opened.kept.as_ref().ok_or_else(|| not_there(build));
         }
         let known = opened.kept.as_ref().map_or((0, root(build)), |kept| (kept.state().seq, opened.hash));
         let (events, hash) = match self.record_after(build, known).await {
@@ -467,7 +465,7 @@ impl Store {
                 kept
             }
             None if events.is_empty() => {
-                return Err(StoreError::NotThere(text!("store-build", build = build.to_string())));
+                return Err(not_there(build));
             }
             None => BuildProjection::new(self.fold(&events).await?),
         };

@@ -2,7 +2,6 @@
 //! an address only the hash is kept.
 
 use crate::people::note;
-use crate::store::is_dry_run;
 use crate::{Store, StoreError, TokenHash};
 use rigore_assembly::{Person, Refusal};
 use rigore_mechanics::text;
@@ -51,7 +50,7 @@ impl Store {
         token: &TokenHash,
         lasts: Duration,
     ) -> Result<ShareRow, StoreError> {
-        if is_dry_run(build) {
+        if self.is_dry_run(build).await {
             return Err(Refusal::field("build", text!("store-dry-run-has-no-sheet-to-share")).into());
         }
         let engine = self.read(build, |state| state.begun.name.clone()).await?;
@@ -172,7 +171,7 @@ impl Store {
     /// [`StoreError::NotThere`] when there is no such entry.
     pub async fn hash_of(&self, build: Uuid, seq: u64) -> Result<String, StoreError> {
         // Of a dry run nothing is recorded, and nothing proves it.
-        if is_dry_run(build) {
+        if self.is_dry_run(build).await {
             return Ok(String::new());
         }
         let hash = sqlx::query_scalar!(

@@ -22,6 +22,16 @@ use uuid::{Uuid, Version};
 /// Builds kept folded in memory.
 const KEPT: NonZeroUsize = NonZeroUsize::new(64).expect("above zero");
 
+/// There is no such build; a dry run may have been forgotten, which its id tells.
+pub(crate) fn not_there(build: Uuid) -> StoreError {
+    let is_forgotten = build.get_version() == Some(Version::Custom);
+    StoreError::NotThere(if is_forgotten {
+        text!("store-dry-run")
+    } else {
+        text!("store-build", build = build.to_string())
+    })
+}
+
 /// Dry runs that are kept; the one that nobody used for the longest time makes room.
 const DRY_RUNS: NonZeroUsize = NonZeroUsize::new(32).expect("above zero");
 
@@ -60,11 +70,6 @@ pub(crate) struct DryRun {
     pub texts: Vec<String>,
     /// What click wrenches are set to in it, N·m.
     pub settings: BTreeMap<String, f64>,
-}
-
-/// Whether a build with this id is a dry run.
-pub fn is_dry_run(build: Uuid) -> bool {
-    build.get_version() == Some(Version::Custom)
 }
 
 impl DryRun {
@@ -195,9 +200,8 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotThere`] when there is none: only one that is there takes the room of another.
     pub(crate) async fn open(&self, build: Uuid) -> Result<Arc<Mutex<OpenBuild>>, StoreError> {
-        if is_dry_run(build) {
-            let opened = self.dry_runs.lock().await.get(&build).map(Arc::clone);
-            return opened.ok_or_else(|| StoreError::NotThere(text!("store-dry-run")));
+        if let Some(opened) = self.dry_runs.lock().await.get(&build) {
+            return Ok(Arc::clone(opened));
         }
         if let Some(opened) = self.kept.lock().await.get(&build) {
             return Ok(Arc::clone(opened));
@@ -207,7 +211,7 @@ impl Store {
             build
         );
         if !there.fetch_one(&self.pool).await? {
-            return Err(StoreError::NotThere(text!("store-build", build = build.to_string())));
+            return Err(not_there(build));
         }
         let mut kept = self.kept.lock().await;
         Ok(Arc::clone(kept.get_or_insert(build, || Arc::new(Mutex::new(OpenBuild::new(build))))))

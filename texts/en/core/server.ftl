@@ -60,6 +60,7 @@ server-no-address-such-as-10-0 = `{ $text }` is no address, such as 10.0.0.7, an
 server-no-backup-this-shop-was-made = No backup of this shop was made yet
 server-no-backups-made-this-shop-rigore = No backups are made of this shop: RIGORE_BACKUP_FOLDER says where they go
 server-no-plan-has-this-hash-choose = no plan has this hash; choose one of /api/plans
+server-no-step-with-key = no step of this plan has the key `{ $key }`
 server-no-unit-known = `{ $unit }` is no unit that is known
 server-no-version-with-this-hash-kept = no version with this hash is kept here
 server-nobody-has-password-demonstration = Nobody has a password in the demonstration

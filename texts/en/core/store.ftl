@@ -37,7 +37,6 @@ store-file-was-changed = { $name } is not what the manifest says: it was changed
 store-files-may = { $count } files are in it; { $files } may be
 store-has-another-text-than-name-says = { $name } has another text than its name says
 store-has-arrived-already-with-entries-where = { $manifest } has arrived already, with { $seq } entries where the archive has { $entries }: records are not put together
-store-id-of-a-dry-run = an id of version 8 is that of a dry run: choose one of another version
 store-instrument = instrument `{ $instrument }`
 store-instrument-right = it is right
 store-instrument-with-id = instrument `{ $id }`

@@ -40,8 +40,8 @@ const draft = useEntry<Form | null, string>({
 })
 /** The slot in hand: one that was tapped, or the next empty one. */
 const here = computed(() => props.work.slots.find((s) => s.id === draft.target.value))
-/** The form: what is typed, else what there is to begin with. */
-const form = computed<Form>(() => draft.value.value ?? beginning(here.value))
+/** The form: what there is to begin with, and what is typed, of whichever fields that was held. */
+const form = computed<Form>(() => ({ ...beginning(here.value), ...draft.value.value }))
 
 /** What is in a slot, or what the one before it in its set has, but for the serial. */
 function beginning(slot: Slot | undefined): Form {
@@ -104,8 +104,7 @@ async function record() {
   }
   wrong.value = ''
   const [held, recorded] = [draft.hold(), letGo(chosen, '')]
-  const { stamp: marked, sizes, ...rest } = form.value
-  const part = { ...rest, uses: count, ...(marked && { stamp: marked }), sizes }
+  const part = { ...form.value, uses: count }
   if (await act({ type: 'fit', operation: bench.value.operation.id, slot: here.value.id, part })) {
     held?.done()
     recorded()

@@ -36,6 +36,11 @@ const known = computed(() => [
 ])
 const was = props.fastener === 'new' ? undefined : props.fastener
 const w = (key: string) => was?.written[key] ?? ''
+/** A label that says where a template filled its field in, and nobody has confirmed it. */
+const labelled = (key: string, label: string) =>
+  Object.entries(was?.written ?? {}).some(([of, text]) => of.startsWith('assumed[') && text === key)
+    ? t('plans-label-assumed', { label })
+    : label
 const CLASSES = [
   '4.6',
   '4.8',
@@ -167,7 +172,7 @@ async function keep() {
         <TextField v-model="form.name" :label="t('common-name')" name="name" :placeholder="t('plans-main-cap-stud')" />
         <TextField
           v-model="form.thread"
-          :label="t('common-thread')"
+          :label="labelled('thread', t('common-thread'))"
           name="thread"
           placeholder="M10x1.25, 7/16-14"
           :wrong="errors['thread']"
@@ -212,7 +217,7 @@ async function keep() {
         </template>
         <label v-for="face in ['thread_lubricant', 'bearing_lubricant'] as const" :key="face">
           <span class="label-text">{{
-            face === 'thread_lubricant' ? t('common-on-the-thread') : t('common-under-the-head-or-nut')
+            labelled(face, face === 'thread_lubricant' ? t('common-on-the-thread') : t('common-under-the-head-or-nut'))
           }}</span>
           <select v-model="form[face]" class="field mt-1" :name="face">
             <option v-for="of in known" :key="of.id" :value="of.id">{{ of.name }}</option>

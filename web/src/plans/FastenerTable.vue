@@ -6,6 +6,7 @@ import type { Schemas } from '../api/client'
 import ErrorText from '../ui/ErrorText.vue'
 import ScrollBox from '../ui/ScrollBox.vue'
 import { say } from '../ui/units'
+import AssumedMark from './AssumedMark.vue'
 import KeptField from './KeptField.vue'
 import { withUnit } from './written'
 import type { Change } from './useChange'
@@ -126,6 +127,7 @@ async function copy() {
                 :keep="(text) => keep(of, column.key, text)"
                 @paste="paste($event, row, at)"
               />
+              <AssumedMark :assumptions="page.assumptions" :path="of.path" :fields="[column.key]" :change="change" />
               <ErrorText :text="wrong(`${of.path}.${column.key}`)" />
             </td>
             <td class="text-right">

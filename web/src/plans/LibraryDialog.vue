@@ -26,7 +26,6 @@ const kinds: Record<string, string> = {
   clearances: t('plans-kind-clearances'),
   clearance: t('plans-kind-clearance'),
   checklist: t('plans-kind-checklist'),
-  manual: t('plans-kind-manual'),
 }
 const words = (of: Schemas['Piece']) => `${of.name} ${kinds[of.kind]} ${of.text} ${of.used_in.join(' ')}`.toLowerCase()
 const shown = computed(() =>

@@ -13,7 +13,7 @@ const props = defineProps<{ joint: Schemas['JointPage']; change?: Change }>()
 const emit = defineEmits<{ edit: [id: string, name: string] }>()
 const chosen = ref<string>()
 const page = computed(() => props.joint.manual.find((of) => of.id === chosen.value))
-const media = useMediaOf(() => page.value?.file)
+const { data: media, error: unknown } = useMediaOf(() => page.value?.file)
 /** As wide as the column, or as large as it is. */
 const large = ref(false)
 const busy = ref(false)
@@ -78,13 +78,15 @@ watch(chosen, () => (large.value = false))
         <button
           v-if="change"
           class="quiet-key min-h-11"
+          :aria-label="t('plans-edit-2', { name: page.name })"
           data-test="edit-manual"
           @click="emit('edit', page.id, page.name)"
         >
-          {{ t('plans-name-page-remove') }}
+          {{ t('plans-edit') }}
         </button>
         <button class="quiet-key ml-auto min-h-11" @click="chosen = undefined">{{ t('common-close') }}</button>
       </div>
+      <ErrorText class="p-3" :text="unknown?.message" />
       <p v-if="media === ''" class="p-3">{{ t('plans-file-is-not-in-this-shop') }}</p>
       <ScrollBox v-else-if="media?.startsWith('image/')" :label="page.name" class="max-h-[70vh] overflow-auto">
         <img :src="pageUrl(page)" :alt="page.name" :class="large ? 'max-w-none' : 'w-full'" />

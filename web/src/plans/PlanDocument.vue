@@ -434,7 +434,16 @@ const sources = computed(() =>
       :removal="removal"
       :change="change"
       @close="form = undefined"
-    />
+    >
+      <template #actions>
+        <KeepPiece
+          v-if="form.path && ['lubricant', 'adapter', 'clearance'].includes(form.table)"
+          :draft="draft!"
+          :path="form.path"
+          :what="form.title"
+        />
+      </template>
+    </TableDialog>
     <ValveDialog v-if="valve && change" :clearance="valve" :change="change" @close="valve = undefined" />
     <StepDialog
       v-if="step && change"

@@ -24,14 +24,14 @@ export async function keepManualFile(file: File): Promise<string> {
 
 /** What kind of file it is; empty where the shop has not got it. */
 export function useMediaOf(hash: MaybeRefOrGetter<string | undefined>) {
-  const { data } = useQuery({
+  return useQuery({
     queryKey: ['manual-file', hash],
     enabled: () => !!toValue(hash),
     staleTime: Infinity,
     queryFn: async () => {
       const response = await fetch(fileUrl(toValue(hash)!), { method: 'HEAD' })
+      if (!response.ok && response.status !== 404) throw new Error(t('plans-no-connection'))
       return response.ok ? (response.headers.get('content-type') ?? '') : ''
     },
   })
-  return data
 }

@@ -478,10 +478,19 @@ async fn a_checklist_goes_by_the_library_into_the_build_sequence() -> Result<()>
     screen
         .read("[data-test='keep-piece'][aria-label='Save to library: Clearances']", "Saved in the library")
         .await?;
+    // A clearance by itself, from its form.
+    open(&screen, "[data-test='clearance-main-oil']").await?;
+    screen.click("[role='dialog'] [data-test='keep-piece']").await?;
+    screen.read("[role='dialog'] [data-test='keep-piece']", "Saved in the library").await?;
+    screen.keys(&char::from(Key::Escape).to_string()).await?;
+    screen.count("[role='dialog']", 0).await?;
     // Found by a word of an item, and by its kind.
     screen.reach("[data-test='open-library']").await?;
     screen.click("[data-test='open-library']").await?;
-    screen.count("[data-test='library'] li", 2).await?;
+    screen.count("[data-test='library'] li", 3).await?;
+    screen.choose("[name='library-kind']", "clearance").await?;
+    screen.count("[data-test='library'] li", 1).await?;
+    screen.choose("[name='library-kind']", "").await?;
     screen.fill("[role='dialog'] [type='search']", "shells tangs").await?;
     screen.count("[data-test='library'] li", 1).await?;
     passes_axe(&screen, "the library").await?;

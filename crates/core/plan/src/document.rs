@@ -729,12 +729,9 @@ impl FastenerSpec {
         }
     }
 
-    /// What it turns on where it is done in a way: a stud goes in with the lubricant of that end.
-    pub fn lubricant_in(&self, way: &Way) -> String {
-        match &self.stud {
-            Some(stud) if way.key() == "stud" => stud.lubricant.name.clone(),
-            _ => self.lubrication.in_full(),
-        }
+    /// The end that goes into the part, where it has one of its own and a way of tightening is about that one.
+    pub fn stud_end(&self, way: &Way) -> Option<&StudEnd> {
+        self.stud.as_ref().filter(|_| way.key() == "stud")
     }
 
     /// The same fastener on another lubricant; its torques are converted to it where that is said.

@@ -47,7 +47,7 @@ pub fn piece(source: &str, path: &str) -> Option<PlanPiece> {
     };
     let kind = match list {
         CLEARANCE if path == CLEARANCE => "clearances",
-        "drawing" | "site" => return None,
+        "drawing" | "manual" | "site" => return None,
         _ => list,
     };
     let mut wanted: BTreeMap<&str, BTreeSet<String>> = BTreeMap::from([(list, ids.into_iter().collect())]);
@@ -118,17 +118,18 @@ pub enum PieceKey {
 }
 
 impl PieceKey {
-    /// That of a piece; `None` where it is none.
-    pub fn of(kind: &str, piece: &str) -> Option<Self> {
+    /// Those of a piece, all of which a plan has that has it; none where it is no piece.
+    pub fn of(kind: &str, piece: &str) -> BTreeSet<Self> {
         let list = match kind {
-            "procedure" => return Some(Self::Line(piece.to_owned())),
+            "procedure" => return BTreeSet::from([Self::Line(piece.to_owned())]),
             "clearances" => CLEARANCE,
             "checklist" => "operation",
             kind => kind,
         };
-        let piece: DocumentMut = piece.parse().ok()?;
-        // The piece itself stands behind what it needs of its own kind.
-        Self::of_table(list, tables(&piece, list)?.iter().last()?)
+        let Ok(piece) = piece.parse::<DocumentMut>() else { return BTreeSet::new() };
+        let all = tables(&piece, list).into_iter().flatten().filter_map(|table| Self::of_table(list, table));
+        // A piece has one table of its own kind, but for all clearances of a plan.
+        all.collect()
     }
 
     /// Everything that a plan has.
@@ -414,7 +415,8 @@ mod tests {
             .collect();
         assert!(wrong.is_empty(), "{wrong:?}");
         let has = |plan: &str, kind: &str, text: &str| {
-            PieceKey::of(kind, text).is_some_and(|key| PieceKey::all_of(plan).contains(&key))
+            let keys = PieceKey::of(kind, text);
+            !keys.is_empty() && keys.is_subset(&PieceKey::all_of(plan))
         };
         assert!(has(&there, all.kind, &all.text) && !has(small, all.kind, &all.text));
         let at = was.operations.iter().find(|of| of.id == "block-prepare").expect("a step").written.clone();

@@ -17,7 +17,7 @@ use rigore_assembly::{
 };
 use rigore_mechanics::clearance::DecisionRule;
 use rigore_mechanics::message;
-use rigore_store::{RecordedCommand, StoreError, is_dry_run};
+use rigore_store::{RecordedCommand, StoreError};
 use serde::{Deserialize, Serialize};
 use serde_json::value::RawValue;
 use time::OffsetDateTime;
@@ -157,7 +157,7 @@ async fn look(
     by: &Person,
 ) -> Result<Option<OperationBench>, Problem> {
     let settings = app.store.settings_on(build).await?;
-    let roster = app.roster_of(build);
+    let roster = app.roster_of(build).await;
     let using = InstrumentUser { by: Some(&by.id), at: OffsetDateTime::now_utc() };
     let tools = ShopTools { instruments: &roster.instruments, settings: &settings, using };
     let bench = |state: &rigore_assembly::BuildState| {
@@ -259,7 +259,8 @@ pub async fn command(
     JsonBody(command): JsonBody<Command>,
 ) -> Result<Json<CommandAnswer>, Problem> {
     let by = session.person.clone();
-    if matches!(command.action, CommandAction::Sign(_)) && !session.is_confirmed() && !is_dry_run(build) {
+    let signs = matches!(command.action, CommandAction::Sign(_));
+    if signs && !session.is_confirmed() && !app.store.is_dry_run(build).await {
         let answered = app.store.read(build, |state| state.recorded_span(command.id)).await?;
         if answered.is_none() {
             return Err(Problem::confirm());
@@ -282,6 +283,7 @@ pub async fn record(
     command: &Command,
 ) -> Result<CommandAnswer, Problem> {
     let now = OffsetDateTime::now_utc();
-    let recorded = app.store.record(build, by, &app.roster_of(build), now, command).await?;
+    let roster = app.roster_of(build).await;
+    let recorded = app.store.record(build, by, &roster, now, command).await?;
     recorded.try_into()
 }

@@ -15,7 +15,7 @@ use axum::http::header;
 use axum::response::IntoResponse;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
-use rigore_store::{InstrumentCard, media_of};
+use rigore_store::{InstrumentCard, document_media_of};
 use serde::Deserialize;
 use sha2::{Digest, Sha256};
 use utoipa::IntoParams;
@@ -46,9 +46,8 @@ pub async fn certify(
     let (of, _) = registered(&app, &id).await?;
     let wrong = |message: Message| Problem::field("certificate", message);
     let bytes = bytes.map_err(|_| wrong(message!("server-file-10-mb-at-most-needed")))?;
-    let pdf = bytes.starts_with(b"%PDF-").then_some("application/pdf");
-    let media = pdf.or_else(|| media_of(&bytes));
-    let media = media.ok_or_else(|| wrong(message!("server-neither-pdf-jpeg-nor-png-choose")))?;
+    let media =
+        document_media_of(&bytes).ok_or_else(|| wrong(message!("server-neither-pdf-jpeg-nor-png-choose")))?;
     let name: String = named.name.chars().filter(|c| !c.is_control()).take(NOTE).collect();
     let hash = hex::encode(Sha256::digest(&bytes));
     app.store.keep_certificate(&hash, media, &name, &bytes).await?;

@@ -63,7 +63,7 @@ pub async fn begin_dry_run(
     let from = match &new.from {
         Some(key) => Some(
             step(&plan, key)
-                .ok_or_else(|| Problem::field("from", message!("server-operation", operation = key)))?,
+                .ok_or_else(|| Problem::field("from", message!("server-no-step-with-key", key)))?,
         ),
         None => None,
     };

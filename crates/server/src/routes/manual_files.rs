@@ -1,5 +1,6 @@
 //! Pages of manuals that the shop keeps for its plans: pictures and PDFs, known by their content, shown and never read.
 
+use super::pictures::{kept_file, showable};
 use crate::answers::{
     FieldAnswer, NotFoundAnswer, ReadAnswers, RefusedAnswer, TooLargeAnswer, UnauthorizedAnswer,
 };
@@ -10,10 +11,10 @@ use axum::body::Bytes;
 use axum::extract::rejection::BytesRejection;
 use axum::extract::{Path, State};
 use axum::http::{HeaderValue, header};
-use axum::response::{IntoResponse, Response};
+use axum::response::Response;
 use rigore_assembly::Picture;
 use rigore_mechanics::message;
-use rigore_store::{MOST_PIXELS, can_be_shown, media_of};
+use rigore_store::{PDF, document_media_of};
 
 /// The most bytes that a file may have: a PDF of a chapter.
 pub const MOST: usize = 20_000_000;
@@ -31,13 +32,10 @@ pub async fn keep_manual_file(
     bytes: Result<Bytes, BytesRejection>,
 ) -> Result<Json<Picture>, Problem> {
     let bytes = bytes.map_err(|_| Problem::field("file", message!("server-file-20-mb-at-most-needed")))?;
-    let pdf = bytes.starts_with(b"%PDF-").then_some("application/pdf");
-    let media = pdf.or_else(|| media_of(&bytes));
-    let media =
-        media.ok_or_else(|| Problem::field("file", message!("server-neither-pdf-jpeg-nor-png-choose")))?;
-    if pdf.is_none() && !can_be_shown(&bytes) {
-        let most = MOST_PIXELS / 1_000_000;
-        return Err(Problem::field("file", message!("server-picture-at-most-million-pixels-needed", most)));
+    let media = document_media_of(&bytes)
+        .ok_or_else(|| Problem::field("file", message!("server-neither-pdf-jpeg-nor-png-choose")))?;
+    if media != PDF {
+        showable("file", &bytes)?;
     }
     Ok(Json(app.store.keep_picture(media, &bytes).await?))
 }
@@ -46,14 +44,7 @@ pub async fn keep_manual_file(
 #[utoipa::path(get, path = "/api/manual-files/{hash}", params(("hash" = String, Path)),
     responses((status = 200, content_type = "application/octet-stream", body = Vec<u8>), NotFoundAnswer, RefusedAnswer, ReadAnswers))]
 pub async fn manual_file(State(app): State<App>, Path(hash): Path<String>) -> Result<Response, Problem> {
-    let kept = app.store.picture(&hash).await?;
-    let media = HeaderValue::from_str(&kept.media).map_err(|_| Problem::internal())?;
-    let headers = [
-        (header::CONTENT_TYPE, media),
-        (header::CACHE_CONTROL, HeaderValue::from_static("private, max-age=31536000, immutable")),
-        (header::X_CONTENT_TYPE_OPTIONS, HeaderValue::from_static("nosniff")),
-        (header::CONTENT_SECURITY_POLICY, HeaderValue::from_static(SHOWN)),
-        (header::X_FRAME_OPTIONS, HeaderValue::from_static("SAMEORIGIN")),
-    ];
-    Ok((headers, kept.bytes).into_response())
+    let mut shown = kept_file(app.store.picture(&hash).await?, SHOWN)?;
+    shown.headers_mut().insert(header::X_FRAME_OPTIONS, HeaderValue::from_static("SAMEORIGIN"));
+    Ok(shown)
 }

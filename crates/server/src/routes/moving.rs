@@ -13,7 +13,6 @@ use axum::extract::State;
 use rigore_assembly::{Command, CommandAction, PlanMoveCommand, PlanMovePreview};
 use rigore_mechanics::message;
 use rigore_plan::edit::{Edit, edit};
-use rigore_store::is_dry_run;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
@@ -95,7 +94,7 @@ pub async fn look_up(
     JsonBody(look): JsonBody<SpecAnswer>,
 ) -> Result<Json<CommandAnswer>, Problem> {
     // A dry run leaves everything as it is, the plan included.
-    if is_dry_run(build) {
+    if app.store.is_dry_run(build).await {
         return Err(Problem::field("text", message!("server-dry-run-look-up-in-the-plan")));
     }
     let known = app

@@ -61,9 +61,8 @@ pub struct KeepPiece {
 impl Piece {
     fn of(row: PieceRow, plans: &[(String, BTreeSet<PieceKey>)]) -> Self {
         let PieceRow { id, kind, name, body: text, by_name: by, at } = row;
-        let key = PieceKey::of(&kind, &text);
-        let has =
-            |(_, all): &&(String, BTreeSet<PieceKey>)| key.as_ref().is_some_and(|key| all.contains(key));
+        let keys = PieceKey::of(&kind, &text);
+        let has = |(_, all): &&(String, BTreeSet<PieceKey>)| !keys.is_empty() && keys.is_subset(all);
         let used_in = plans.iter().filter(has).map(|(name, _)| name.clone()).collect();
         let mut fields = (kind == "checklist").then(|| SourceText::of(&text).value("operation[0]")).flatten();
         if let Some(fields) = fields.as_mut().and_then(serde_json::Value::as_object_mut) {
@@ -74,29 +73,25 @@ impl Piece {
     }
 }
 
-/// The name and the newest text of every plan.
-async fn newest(app: &App) -> Result<Vec<(String, String)>, Problem> {
-    let mut all = Vec::new();
-    for plan in app.store.plans().await? {
-        all.push((plan.name, app.store.plan_source(&plan.hash).await?));
+/// Pieces with the plans whose newest version has them.
+async fn with_uses(app: &App, rows: Vec<PieceRow>) -> Result<Vec<Piece>, Problem> {
+    let mut plans = Vec::new();
+    // Where there is no piece, no plan is read.
+    for plan in if rows.is_empty() { Vec::new() } else { app.store.plans().await? } {
+        plans.push((plan.name, app.store.plan_source(&plan.hash).await?));
     }
-    Ok(all)
+    blocking(move || {
+        let plans: Vec<_> =
+            plans.into_iter().map(|(name, source)| (name, PieceKey::all_of(&source))).collect();
+        rows.into_iter().map(|row| Piece::of(row, &plans)).collect()
+    })
+    .await
 }
 
 /// Every piece that the shop keeps.
 #[utoipa::path(get, path = "/api/library", responses((status = 200, body = Vec<Piece>), ReadAnswers))]
 pub async fn library(State(app): State<App>) -> Result<Json<Vec<Piece>>, Problem> {
-    let rows = app.store.pieces().await?;
-    if rows.is_empty() {
-        return Ok(Json(Vec::new()));
-    }
-    let plans = newest(&app).await?;
-    let all = blocking(move || {
-        let plans: Vec<_> =
-            plans.into_iter().map(|(name, source)| (name, PieceKey::all_of(&source))).collect();
-        rows.into_iter().map(|row| Piece::of(row, &plans)).collect()
-    });
-    Ok(Json(all.await?))
+    Ok(Json(with_uses(&app, app.store.pieces().await?).await?))
 }
 
 /// Keeps a piece of a draft.
@@ -120,7 +115,8 @@ pub async fn keep_piece(
     let (id, kind) = (keep.id, kind.to_owned());
     let row = PieceRow { id, kind, name, body, by_name: by.name, at: OffsetDateTime::now_utc() };
     app.store.keep_piece(&row).await?;
-    Ok(Json(Piece::of(row, &[])))
+    let kept = with_uses(&app, vec![row]).await?.pop();
+    Ok(Json(kept.ok_or_else(nothing)?))
 }
 
 /// Offers a piece no more; plans that took it in keep it.

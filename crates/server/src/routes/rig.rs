@@ -79,7 +79,7 @@ pub async fn pull(
     if !(0.2..=3.0).contains(&aim) {
         return Err(Problem::field("aim", message!("server-share-target-from-0-2-3")));
     }
-    let roster = app.roster_of(build);
+    let roster = app.roster_of(build).await;
     let instrument = roster.instrument(&wanted.instrument).filter(|instrument| instrument.simulated);
     let instrument = instrument.cloned().ok_or_else(|| {
         Problem::field(

@@ -139,12 +139,12 @@ impl BuildSheet {
             "condition",
             "uses_before",
             "machining",
-            "stamp",
-            "sizes",
             "operation",
             "by",
             "at",
             "entry",
+            "stamp",
+            "sizes",
         ];
         let rows = state.slots(None).into_iter().flat_map(|slot| {
             let now = slot.part.clone().into_iter().map(|part| (true, part));
@@ -161,12 +161,12 @@ impl BuildSheet {
                     word(&part.condition),
                     part.uses.to_string(),
                     part.machining,
-                    part.stamp,
-                    part.sizes.values().cloned().collect::<Vec<_>>().join("; "),
                     slot.operation.clone(),
                     of_it(slot.by.clone().unwrap_or_default()),
                     of_it(slot.at.and_then(|at| at.format(&Rfc3339).ok()).unwrap_or_default()),
                     of_it(slot.seq.map(|seq| seq.to_string()).unwrap_or_default()),
+                    part.stamp,
+                    part.sizes.values().cloned().collect::<Vec<_>>().join("; "),
                 ]
             })
         });

@@ -171,7 +171,7 @@ fn parts_of_another_size_or_place_raise_a_question_and_what_agrees_does_not() {
         shop.state.issues_of(at).into_iter().map(|issue| issue.text.in_base_units()).collect()
     };
     shop.give(fit("block", sized("standard"))).unwrap();
-    shop.give(fit("rod-1", PartNote { stamp: "1".into(), ..sized("standard") })).unwrap();
+    shop.give(fit("rod-1", PartNote { stamp: "# 01".into(), ..sized("standard") })).unwrap();
     shop.give(fit("rod-2", note("N"))).unwrap();
     assert_eq!(issues(&shop), <[&str; 0]>::default());
     // A size of its own and the number of another place: told at what was logged last.

@@ -29,12 +29,9 @@ pub(super) fn confirm(document: &mut DocumentMut, path: &str, fields: &[String])
     Ok(())
 }
 
-/// A field that was set is assumed no more.
-pub(super) fn set(document: &mut DocumentMut, path: &str) -> Result<(), Message> {
-    match path.rsplit_once('.') {
-        Some((table, key)) => confirm(document, table, &[key.to_owned()]),
-        None => Ok(()),
-    }
+/// A field that says something else now, or nothing, is assumed no more.
+pub(super) fn field_changed(table: &mut dyn TableLike, field: &str) {
+    forget(table, |key| key == field);
 }
 
 /// Paths of all tables inside of one in which something is assumed.

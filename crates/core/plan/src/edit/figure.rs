@@ -1,6 +1,8 @@
 //! One field: what stands there from now on.
 
+use super::assumed::field_changed;
 use super::path::{DEEP, EditTarget, PathStep, split, walk};
+use super::written::{same, value_of};
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use toml_edit::{Array, DocumentMut, InlineTable, Item, Value};
@@ -11,8 +13,12 @@ pub(super) fn set(document: &mut DocumentMut, path: &str, value: &serde_json::Va
     match (walk(document, &way)?, last) {
         (EditTarget::Table(table), PathStep::Key(key)) => match table.get_mut(&key) {
             Some(Item::Value(there)) => {
+                let changes = !same(&value_of(there), &value_of(&value));
                 *value.decor_mut() = there.decor().clone();
                 *there = value;
+                if changes {
+                    field_changed(table, &key);
+                }
             }
             Some(Item::Table(_) | Item::ArrayOfTables(_)) => return Err(message!("edit-table-stands-here")),
             Some(Item::None) | None => {
@@ -139,6 +145,7 @@ pub(super) fn remove(document: &mut DocumentMut, path: &str) -> Result<(), Messa
     match (walk(document, &way)?, last) {
         (EditTarget::Table(table), PathStep::Key(key)) => {
             table.remove(&key);
+            field_changed(table, &key);
         }
         (EditTarget::Inline(table), PathStep::Key(key)) => {
             table.remove(&key);

@@ -429,6 +429,12 @@ fn what_a_template_assumed_is_confirmed_by_a_word_or_by_saying_something_else() 
     let put = Edit::Put { path: "fastener[0]".to_owned(), fields: now, was: Some(was) };
     assert_eq!(left(&change(&[put]), "fastener[0]"), ["thread_lubricant", "bearing_lubricant"]);
 
+    // A field that goes is assumed no more, and no error is left behind that no form could mend.
+    let removed = change(&[Edit::Remove { path: "fastener[0].thread_lubricant".to_owned() }]);
+    assert_eq!(left(&removed, "fastener[0]"), ["thread", "bearing_lubricant"]);
+    let faults = Plan::draft("plan", &removed).faults;
+    assert!(faults.iter().all(|fault| !fault.path.contains("assumed")), "{faults:?}");
+
     // Only what is said can be assumed.
     let wrong = text.replacen("assumed = [\"thread\"", "assumed = [\"shape\"", 1);
     let faults = Plan::read("plan", &wrong).unwrap_err();
@@ -459,6 +465,7 @@ fn a_page_of_the_manual_is_put_to_joints_and_goes_from_all_of_them() {
     assert!(edit(&text, &[put("joint[99]", "a")]).is_err());
     let bare = fields(&json!({ "name": "Page" }));
     assert!(edit(&text, &[Edit::AddManualPage { joint: "joint[0]".to_owned(), fields: bare }]).is_err());
+    assert!(edit(&text, &[put("joint[0].group[0]", "a")]).is_err(), "a group has no pages");
     let wrong = with.replacen(&"a".repeat(64), "manual.pdf", 1);
     let faults = Plan::read("plan", &wrong).unwrap_err();
     assert_eq!(faults[0].path, "manual[0].file");
@@ -564,4 +571,16 @@ fn a_stud_is_engaged_by_the_end_that_goes_in_and_turns_on_the_other() {
     for key in ["thread", "lubricant"] {
         assert!(places.contains(&format!("fastener[{at}].stud.{key}")), "{places:?}");
     }
+}
+
+#[test]
+fn only_a_joint_or_a_part_takes_causes_with_it() {
+    // What is called like a part is none: causes that name the part stay.
+    let text = "format = 1\nid = \"small\"\nname = \"Small\"\n\n[[size]]\nid = \"rod\"\nname = \"Rod size\"\n\
+        choices = [\"a\", \"b\"]\n\n[[slot]]\nid = \"rod\"\nname = \"Rod\"\nsizes = [\"rod\"]\n\n[[site]]\n\
+        id = \"bore\"\nname = \"Bore\"\nform = \"bore\"\nagain = [{ part = [\"rod\"] }]\n";
+    let without = |path: &str| edit(text, &[Edit::TakeOut { path: path.to_owned() }]).unwrap();
+    let size = without("size[0]");
+    assert!(size.contains("again") && !size.contains("sizes"), "{size}");
+    assert!(!without("slot[0]").contains("again"));
 }

@@ -3,6 +3,7 @@
 use super::path::{EditTarget, look, steps, walk};
 use super::table::append;
 use super::written::{TableFields, value_at};
+use crate::format;
 use rigore_mechanics::message;
 use rigore_mechanics::message::Message;
 use toml_edit::{Array, DocumentMut, Item, Value};
@@ -13,7 +14,8 @@ pub(super) fn add_manual_page(
     joint: &str,
     fields: &TableFields,
 ) -> Result<String, Message> {
-    if !joint.starts_with("joint[") || look(document, joint).is_none() {
+    let is_joint = format::table_at(joint).is_some_and(|table| table.id == "joint");
+    if !is_joint || look(document, joint).is_none() {
         return Err(message!("edit-there-nothing-at-this-path"));
     }
     if fields.get("file").and_then(serde_json::Value::as_str).is_none_or(str::is_empty) {

@@ -237,11 +237,7 @@ impl Edit {
                 return add_manual_page(document, joint, fields).map(Some);
             }
             Self::AddStep { fields, place } => return add_step(document, fields, place).map(Some),
-            Self::Set { path, value } => {
-                let says_it = written::value_at(document, path) == *value;
-                set(document, path, value)
-                    .and_then(|()| if says_it { Ok(()) } else { assumed::set(document, path) })
-            }
+            Self::Set { path, value } => set(document, path, value),
             Self::Confirm { path, fields } => assumed::confirm(document, path, fields),
             Self::LookUp { path, text, source } => look_up(document, path, text, source),
             Self::Remove { path } => remove(document, path),

@@ -16,6 +16,8 @@ const LISTS: [(&str, &[&str]); 4] = [
     ("slot", &["slots", "parts"]),
     ("operation", &["needs"]),
 ];
+/// Lists whose tables make work be done again, with the key by which a cause names them.
+const CAUSES: [(&str, &str); 2] = [("joint", "joint"), ("slot", "part")];
 /// Keys without which a step has nothing to do, by its kind.
 const DOES: [(&str, &[&str]); 4] = [
     ("tighten", &["joint", "joints"]),
@@ -74,8 +76,10 @@ pub(super) fn take_out(document: &mut DocumentMut, path: &str) -> Result<(), Mes
             "operation" => all.extend(stays_together(document, &gone).map(|id| ("operation".to_owned(), id))),
             _ => {}
         }
-        for list in ["site", "operation"] {
-            for_each(document, list, &mut |table| no_cause(table, &gone, &id));
+        if let Some(kind) = CAUSES.iter().find_map(|(of, kind)| (*of == list).then_some(*kind)) {
+            for with_causes in ["site", "operation"] {
+                for_each(document, with_causes, &mut |table| no_cause(table, kind, &id));
+            }
         }
         empty_repeats(document, &mut all);
     }
@@ -236,8 +240,7 @@ pub(super) fn put_needs(array: &mut Array, at: usize, ids: &[String]) {
 }
 
 /// What made something be done again is gone: a measurement, a turn, or an item of a checklist.
-fn no_cause(table: &mut Table, gone: &Table, id: &str) {
-    let kind = if gone.contains_key("drawing") { "joint" } else { "part" };
+fn no_cause(table: &mut Table, kind: &str, id: &str) {
     no_cause_in(table, (kind, id));
     match table.get_mut("item") {
         Some(Item::ArrayOfTables(items)) => items.iter_mut().for_each(|item| no_cause_in(item, (kind, id))),

@@ -11,7 +11,7 @@ use std::collections::BTreeSet;
 use toml_edit::DocumentMut;
 
 /// What a group says that a new one beside it says, too.
-const SAME: [&str; 4] = ["fastener", "pattern", "hole", "assumed"];
+const SAME: [&str; 5] = ["fastener", "parts", "pattern", "hole", "assumed"];
 
 /// Puts fasteners into a group, by its key; a new one with that name where there is none.
 pub(super) fn regroup(
@@ -117,5 +117,10 @@ fn new_group(like: &Json, moved: Vec<Json>, name: &str, groups: &[Json]) -> Resu
         }
     }
     group.insert("position".to_owned(), moved.into());
+    // What it does not say is not assumed of it.
+    let said: BTreeSet<String> = group.keys().cloned().collect();
+    if let Some(Json::Array(assumed)) = group.get_mut("assumed") {
+        assumed.retain(|key| key.as_str().is_some_and(|key| said.contains(key)));
+    }
     Ok(Json::Object(group))
 }

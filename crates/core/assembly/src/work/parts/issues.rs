@@ -46,12 +46,18 @@ pub(super) fn issues(state: &BuildState, at: OperationIx, slots: &[SlotIx]) -> V
 fn wrong_place(state: &BuildState, slot: SlotIx, part: &FittedPart) -> Vec<Message> {
     let planned = &state.plan[slot];
     let stamp = part.note.stamp.as_str();
-    let is_other = planned.numbered && !stamp.is_empty() && !stamp.eq_ignore_ascii_case(&planned.member);
+    let is_other = planned.numbered && !stamp.is_empty() && plain_mark(stamp) != plain_mark(&planned.member);
     let stamped = is_other.then(|| message!("work-carries-number-of-another", stamp));
     let was = part.before.as_ref().filter(|was| planned.returns && !was.slot.is_empty());
     let was = was.filter(|was| was.slot != planned.id);
     let moved = was.map(|was| message!("work-was-in-another-place", place = &was.place));
     stamped.into_iter().chain(moved).collect()
+}
+
+/// A mark as it is compared: `01` and `#1` are 1, `Left` is left.
+fn plain_mark(mark: &str) -> String {
+    let mark: String = mark.chars().filter(|c| c.is_alphanumeric()).collect();
+    mark.trim_start_matches('0').to_lowercase()
 }
 
 /// Sizes of a part that are not those of what was logged before it (C-55).

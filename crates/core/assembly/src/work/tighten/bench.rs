@@ -173,8 +173,8 @@ pub struct TargetReasons {
 fn act_text(hand: &JointWork<'_>, stage: StageIx) -> String {
     let way = &hand.joint[stage].way;
     let text = way.by_hand().unwrap_or_default().to_owned();
-    let used = hand.used_fastener(stage).filter(|_| way.key() == "stud");
-    match used.as_ref().and_then(|used| used.spec.stud.as_ref()) {
+    let used = hand.used_fastener(stage);
+    match used.as_ref().and_then(|used| used.spec.stud_end(way)) {
         Some(stud) => {
             let (thread, lubricant) = (&stud.designation, &stud.lubricant.name);
             text!("tighten-stud-end", text, thread, lubricant)
@@ -337,7 +337,10 @@ fn why(hand: &JointWork<'_>, stage: StageIx) -> Option<TargetReasons> {
         joint: hand.joint.family.clone(),
         spec: used.spec.id.clone(),
         fastener: used.spec.title(),
-        lubricant: used.spec.lubricant_in(&hand.joint[stage].way),
+        lubricant: match used.spec.stud_end(&hand.joint[stage].way) {
+            Some(stud) => stud.lubricant.name.clone(),
+            None => used.spec.lubrication.in_full(),
+        },
         forecast: hand.joint.forecast(&used.spec.fastening, wanted),
         source: [&hand.joint[stage].source, &hand.joint.source]
             .into_iter()
